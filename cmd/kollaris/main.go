@@ -1,0 +1,63 @@
+// Command kollaris adapts recipes: as a local web application (serve, demo) and
+// from the command line (read, adapt).
+package main
+
+import (
+	"errors"
+	"fmt"
+	"os"
+
+	"github.com/spf13/cobra"
+)
+
+// version is set by the build; "dev" otherwise.
+var version = "dev"
+
+// Exit codes. They are part of the product: docs/cli.md.
+const (
+	exitFault   = 1 // something broke
+	exitInput   = 2 // what was given cannot be used
+	exitRefused = 3 // understood, and refused
+)
+
+// exitError carries an exit code; an empty text means that all was said already.
+type exitError struct {
+	code int
+	text string
+}
+
+func (e exitError) Error() string { return e.text }
+
+func unusable(format string, args ...any) error {
+	return exitError{exitInput, fmt.Sprintf(format, args...)}
+}
+
+func main() {
+	root := &cobra.Command{
+		Use:           "kollaris",
+		Short:         "Adapts baking recipes to egg-free and dairy-free eating, and says why",
+		SilenceUsage:  true,
+		SilenceErrors: true,
+	}
+	root.CompletionOptions.HiddenDefaultCmd = true
+	root.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return unusable("%v", err) })
+	root.AddCommand(serveCommand(), demoCommand(), readCommand(), adaptCommand(), versionCommand())
+	err := root.Execute()
+	if err == nil {
+		return
+	}
+	code := exitFault
+	var ee exitError
+	if errors.As(err, &ee) {
+		code = ee.code
+	}
+	if err.Error() != "" {
+		fmt.Fprintln(os.Stderr, "kollaris:", err)
+	}
+	os.Exit(code)
+}
+
+func versionCommand() *cobra.Command {
+	return &cobra.Command{Use: "version", Short: "Print the version", Args: cobra.NoArgs,
+		Run: func(c *cobra.Command, _ []string) { fmt.Fprintln(c.OutOrStdout(), "kollaris", version) }}
+}

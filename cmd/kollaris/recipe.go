@@ -1,0 +1,264 @@
+package main
+
+import (
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/url"
+	"os"
+	"strings"
+	"text/tabwriter"
+
+	"github.com/spf13/cobra"
+
+	"kollaris/core/adapt"
+	"kollaris/core/diet"
+	"kollaris/core/measure"
+	"kollaris/core/reader"
+)
+
+func readCommand() *cobra.Command {
+	var asJSON bool
+	c := &cobra.Command{
+		Use:   "read [--json] FILE|-",
+		Short: "Read a recipe and say what was understood",
+		Args:  oneFile,
+		RunE: func(c *cobra.Command, args []string) error {
+			rd, err := readFile(c.InOrStdin(), args[0])
+			if err != nil {
+				return err
+			}
+			if asJSON {
+				return writeJSON(c.OutOrStdout(), wireOf(rd.Recipe, rd.Findings, nil))
+			}
+			printReading(c.OutOrStdout(), rd)
+			return nil
+		},
+	}
+	c.Flags().BoolVar(&asJSON, "json", false, "write one JSON document")
+	return c
+}
+
+func adaptCommand() *cobra.Command {
+	var asJSON bool
+	var diets, bans, swaps, limits []string
+	var tin string
+	c := &cobra.Command{
+		Use:   "adapt [--json] [--diet egg-free]… [--ban ID]… [--swap egg=flax-gel]… [--tin NAME] FILE|-",
+		Short: "Adapt a recipe and say why",
+		Args:  oneFile,
+		RunE: func(c *cobra.Command, args []string) error {
+			kit := adapt.DefaultKit()
+			rd, err := readFile(c.InOrStdin(), args[0])
+			if err != nil {
+				return err
+			}
+			if len(rd.Recipe.Lines) == 0 {
+				return unusable("no ingredient line was found: write the ingredients one to a line, each with its amount")
+			}
+			for _, d := range diets {
+				if diet.NotBuilt(diet.ID(d)) {
+					return refuse(c, asJSON, rd, fmt.Sprintf("adapting to %s is not built yet", d))
+				}
+			}
+			for _, l := range limits {
+				id, _, _ := strings.Cut(l, "=")
+				if !isLimit(id) {
+					return unusable("“%s” is no limit: the ids are net-carb, sugars, added-sugars and sodium", id)
+				}
+				return refuse(c, asJSON, rd, fmt.Sprintf("keeping a limit on %s is not built yet", id))
+			}
+			for _, s := range swaps {
+				if err := checkSwap(kit, s); err != nil {
+					return err
+				}
+			}
+			v := url.Values{"diet": diets, "ban": bans, "swap": swaps}
+			if tin != "" {
+				v.Set("tin", tin)
+			}
+			req, faults := adapt.ParseRequest(v, kit.Larder)
+			if len(faults) > 0 {
+				return unusable("%s", faults[0].Why)
+			}
+			res, err := adapt.Adapt(rd.Recipe, req, kit)
+			if err != nil {
+				return err
+			}
+			if asJSON {
+				err = writeJSON(c.OutOrStdout(), adaptedOf(res, rd.Findings))
+			} else {
+				printAdapted(c.OutOrStdout(), res)
+			}
+			if err == nil && res.Refused != nil {
+				return exitError{exitRefused, ""}
+			}
+			return err
+		},
+	}
+	f := c.Flags()
+	f.BoolVar(&asJSON, "json", false, "write one JSON document")
+	f.StringArrayVar(&diets, "diet", nil, "egg-free or dairy-free; may be given more than once")
+	f.StringArrayVar(&bans, "ban", nil, "an allergen (nuts, soya, sesame …) or an ingredient")
+	f.StringArrayVar(&swaps, "swap", nil, "USE=SCHOOL, for instance egg=flax-gel")
+	f.StringArrayVar(&limits, "limit", nil, "ID=NUMBER per serving (not built yet)")
+	f.StringVar(&tin, "tin", "", "a tin, as people name it: “loaf 9x5 in”, “round 20 cm”, “muffin”")
+	return c
+}
+
+func oneFile(_ *cobra.Command, args []string) error {
+	if len(args) != 1 {
+		return unusable("name one file, or - for standard input")
+	}
+	return nil
+}
+
+func isLimit(id string) bool {
+	switch id {
+	case "net-carb", "sugars", "added-sugars", "sodium":
+		return true
+	}
+	return false
+}
+
+// checkSwap refuses a use or a school that does not exist, naming those that do.
+func checkSwap(kit adapt.Kit, s string) error {
+	use, school, ok := strings.Cut(s, "=")
+	if !ok {
+		use, school, ok = strings.Cut(s, ":")
+	}
+	u := kit.Swaps.Use(strings.TrimSuffix(use, "-topping"))
+	if !ok || u == nil {
+		var uses []string
+		for _, u := range kit.Swaps.Uses() {
+			uses = append(uses, u.ID)
+		}
+		return unusable("“%s” is no swap: write USE=SCHOOL with a use of %s", s, strings.Join(uses, ", "))
+	}
+	if u.School(school) == nil {
+		var schools []string
+		for _, sc := range u.Schools {
+			schools = append(schools, sc.ID)
+		}
+		return unusable("“%s” is no way to replace %s: there are %s", school, u.Title, strings.Join(schools, ", "))
+	}
+	return nil
+}
+
+// refuse writes a refusal with the recipe as it stands.
+func refuse(c *cobra.Command, asJSON bool, rd *reader.Reading, reason string) error {
+	res, err := adapt.Adapt(rd.Recipe, adapt.Request{}, adapt.DefaultKit())
+	if err != nil {
+		return err
+	}
+	res.Refused = &adapt.Refusal{Reason: reason, Nearest: []string{"egg-free, dairy-free and single bans work"}}
+	res.Verdict.Words = "Not adapted: " + reason + "."
+	if asJSON {
+		if err := writeJSON(c.OutOrStdout(), adaptedOf(res, rd.Findings)); err != nil {
+			return err
+		}
+		return exitError{exitRefused, ""}
+	}
+	return exitError{exitRefused, reason}
+}
+
+func readFile(stdin io.Reader, name string) (*reader.Reading, error) {
+	in := stdin
+	if name != "-" {
+		f, err := os.Open(name)
+		if err != nil {
+			return nil, unusable("%v", err)
+		}
+		defer f.Close()
+		in = f
+	}
+	text, err := io.ReadAll(io.LimitReader(in, 4*reader.MaxText))
+	if err != nil {
+		return nil, unusable("%s: %v", name, err)
+	}
+	rd, err := reader.Read(string(text), reader.Options{})
+	if err != nil {
+		return nil, unusable("%v", err)
+	}
+	return rd, nil
+}
+
+func writeJSON(w io.Writer, doc any) error {
+	enc := json.NewEncoder(w)
+	enc.SetIndent("", "  ")
+	enc.SetEscapeHTML(false)
+	return enc.Encode(doc)
+}
+
+func printReading(w io.Writer, rd *reader.Reading) {
+	r := rd.Recipe
+	k := measure.DefaultKitchen()
+	fmt.Fprintf(w, "%s\n%s · serves %d · %s · %g–%g min\n", r.Title, r.Kind.Words(), r.Servings, k.OvenText(r.Oven), r.Bake.Min, r.Bake.Max)
+	for _, t := range r.Tins {
+		fmt.Fprintf(w, "in %s, %.0f ml\n", t.Words(), t.Volume)
+	}
+	fmt.Fprintf(w, "%d of %d lines understood\n\n", rd.Understood(), len(r.Lines))
+	tw := tabwriter.NewWriter(w, 2, 0, 2, ' ', 0)
+	for _, l := range r.Lines {
+		state := l.How
+		if l.Doubt != "" {
+			state = "? " + l.Doubt
+		}
+		fmt.Fprintf(tw, "%s\t%s\t%s\n", measure.Grams(l.Grams), l.Name, state)
+	}
+	tw.Flush()
+	for _, f := range rd.Findings {
+		fmt.Fprintf(w, "\n! %s\n", f.Message)
+	}
+}
+
+func printAdapted(w io.Writer, res *adapt.Result) {
+	fmt.Fprintf(w, "%s\n%s\n", res.Recipe.Title, res.Verdict.Words)
+	if res.Refused != nil {
+		fmt.Fprintf(w, "\n%s\n", res.Refused.Reason)
+		for _, n := range res.Refused.Nearest {
+			fmt.Fprintf(w, "  · %s\n", n)
+		}
+		return
+	}
+	fmt.Fprintf(w, "Holds: %s. New: %s. Gone: %s.\n\n", words(res.Verdict.Holds), words(res.Verdict.New), words(res.Verdict.Gone))
+	for _, l := range res.Recipe.Lines {
+		fmt.Fprintf(w, "  %s\n", l.Text)
+	}
+	for _, c := range res.Changes {
+		fmt.Fprintf(w, "\n%s → %s (%s)\n  %s\n", c.Title, toWords(c), c.Confidence, c.Reason)
+	}
+	fmt.Fprintln(w)
+	for n, s := range res.Method {
+		fmt.Fprintf(w, "%d. %s\n", n+1, s.Text)
+		if s.Note != "" {
+			fmt.Fprintf(w, "   (%s)\n", s.Note)
+		}
+	}
+	f, b := res.Serving, res.ServingBefore
+	fmt.Fprintf(w, "\nA serving, 1 of %d: %.0f kcal (was %.0f), fat %.1f g, carbohydrate %.1f g of which sugars %.1f g, protein %.1f g, salt %.2f g\n", res.Recipe.Servings, f.Energy, b.Energy, f.Fat, f.Carbohydrate, f.Sugars, f.Protein, f.Salt)
+	if e := res.Bake; e != nil {
+		fmt.Fprintf(w, "Bake at %.0f °C in %s: look at %.0f min, likely done %.0f–%.0f\n", e.Oven, e.Fill.Tin.Words(), e.FirstLook, e.Low, e.High)
+	}
+	for _, c := range res.Cautions {
+		fmt.Fprintf(w, "! %s %s\n", c.Text, c.Defers)
+	}
+}
+
+func toWords(c adapt.Change) string {
+	if len(c.To) == 0 {
+		return "left out"
+	}
+	var out []string
+	for _, t := range c.To {
+		out = append(out, measure.Grams(t.Grams).String()+" "+t.Name)
+	}
+	return strings.Join(out, " + ")
+}
+
+func words(s []string) string {
+	if len(s) == 0 {
+		return "none"
+	}
+	return strings.Join(s, ", ")
+}

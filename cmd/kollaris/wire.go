@@ -1,0 +1,203 @@
+package main
+
+import (
+	"math"
+
+	"kollaris/core/adapt"
+	"kollaris/core/nutrition"
+	"kollaris/core/reader"
+	"kollaris/core/recipe"
+	"kollaris/core/swap"
+)
+
+// The JSON documents of read and adapt. Field names are part of the product:
+// docs/cli.md says what each means.
+
+type wireRange struct {
+	Min float64 `json:"min"`
+	Max float64 `json:"max"`
+}
+
+type wireTin struct {
+	Name     string  `json:"name"`
+	VolumeML float64 `json:"volume_ml"`
+	Count    int     `json:"count"`
+}
+
+type wireLine struct {
+	Text       string  `json:"text"`
+	Section    string  `json:"section"`
+	Amount     float64 `json:"amount"`
+	AmountMax  float64 `json:"amount_max"`
+	Unit       string  `json:"unit"`
+	Ingredient string  `json:"ingredient"`
+	Name       string  `json:"name"`
+	Grams      float64 `json:"grams"`
+	Known      bool    `json:"known"`
+	Optional   bool    `json:"optional"`
+	Note       string  `json:"note,omitempty"`
+	How        string  `json:"how,omitempty"`
+	Doubt      string  `json:"doubt,omitempty"`
+	Measure    string  `json:"measure,omitempty"`
+}
+
+type wireFinding struct {
+	Code     string `json:"code"`
+	Severity string `json:"severity"`
+	Message  string `json:"message"`
+}
+
+type wireRecipe struct {
+	Title       string        `json:"title"`
+	Kind        string        `json:"kind"`
+	Servings    int           `json:"servings"`
+	OvenC       float64       `json:"oven_c"`
+	BakeMinutes wireRange     `json:"bake_minutes"`
+	Tins        []wireTin     `json:"tins"`
+	Lines       []wireLine    `json:"lines"`
+	Findings    []wireFinding `json:"findings"`
+}
+
+func wireOf(r *recipe.Recipe, findings []reader.Finding, measures map[int]string) wireRecipe {
+	w := wireRecipe{Title: r.Title, Kind: string(r.Kind), Servings: r.Servings, OvenC: math.Round(float64(r.Oven)*10) / 10,
+		BakeMinutes: wireRange(r.Bake), Tins: []wireTin{}, Lines: []wireLine{}, Findings: []wireFinding{}}
+	for _, t := range r.Tins {
+		w.Tins = append(w.Tins, wireTin{t.Name, math.Round(float64(t.Volume)), t.Count})
+	}
+	for _, l := range r.Lines {
+		w.Lines = append(w.Lines, wireLine{l.Text, l.Section, tidy(l.Amount.Min), tidy(l.Amount.Max), l.Unit, string(l.Ingredient), l.Name, tidy(l.Grams), l.Known, l.Optional, l.Note, l.How, l.Doubt, measures[int(l.ID)]})
+	}
+	for _, f := range findings {
+		w.Findings = append(w.Findings, wireFinding{f.Code, f.Severity, f.Message})
+	}
+	return w
+}
+
+// tidy rounds to a thousandth: no precision that is not there.
+func tidy(x float64) float64 { return math.Round(x*1000) / 1000 }
+
+type wireAmount struct {
+	Ingredient string  `json:"ingredient"`
+	Name       string  `json:"name"`
+	Grams      float64 `json:"grams"`
+	Measure    string  `json:"measure"`
+}
+
+type wireChange struct {
+	Kind       string       `json:"kind"`
+	From       []wireAmount `json:"from"`
+	To         []wireAmount `json:"to"`
+	School     string       `json:"school,omitempty"`
+	Reason     string       `json:"reason"`
+	Confidence string       `json:"confidence"`
+}
+
+type wireServing struct {
+	Energy       float64 `json:"energy_kcal"`
+	Fat          float64 `json:"fat_g"`
+	Saturates    float64 `json:"saturates_g"`
+	Carbohydrate float64 `json:"carbohydrate_g"`
+	Sugars       float64 `json:"sugars_g"`
+	Fibre        float64 `json:"fibre_g"`
+	Protein      float64 `json:"protein_g"`
+	Salt         float64 `json:"salt_g"`
+	NetCarb      float64 `json:"net_carb_g"`
+	WeightG      float64 `json:"weight_g"`
+}
+
+type wireNutrition struct {
+	Serving wireServing `json:"serving"`
+	Before  wireServing `json:"before"`
+}
+
+type wireBake struct {
+	OvenC     float64 `json:"oven_c"`
+	Minutes   float64 `json:"minutes"`
+	Low       float64 `json:"minutes_low"`
+	High      float64 `json:"minutes_high"`
+	FirstLook float64 `json:"first_look"`
+	Tin       string  `json:"tin"`
+	Fill      float64 `json:"fill"`
+	Fitted    bool    `json:"fitted"`
+}
+
+type wireCaution struct {
+	Code string `json:"code"`
+	Text string `json:"text"`
+}
+
+type wireRefusal struct {
+	Reason  string   `json:"reason"`
+	Nearest []string `json:"nearest"`
+}
+
+type wireAllergens struct {
+	Holds []string `json:"holds"`
+	Check []string `json:"check_label"`
+	New   []string `json:"new"`
+	Gone  []string `json:"gone"`
+}
+
+type wireAdapted struct {
+	Recipe     wireRecipe    `json:"recipe"`
+	Changes    []wireChange  `json:"changes"`
+	Verdict    string        `json:"verdict"`
+	Allergens  wireAllergens `json:"allergens"`
+	Nutrition  wireNutrition `json:"nutrition"`
+	Bake       *wireBake     `json:"bake"`
+	Method     []string      `json:"method"`
+	Cautions   []wireCaution `json:"cautions"`
+	Confidence string        `json:"confidence"`
+	Refused    *wireRefusal  `json:"refused"`
+}
+
+func adaptedOf(res *adapt.Result, findings []reader.Finding) wireAdapted {
+	v := res.Verdict
+	w := wireAdapted{Recipe: wireOf(res.Recipe, findings, res.Measures), Changes: []wireChange{}, Verdict: v.Words,
+		Allergens: wireAllergens{list(v.Holds), list(v.Check), list(v.New), list(v.Gone)},
+		Nutrition: wireNutrition{servingOf(res.Serving), servingOf(res.ServingBefore)}, Method: []string{}, Cautions: []wireCaution{}, Confidence: string(res.Confidence)}
+	for _, c := range res.Changes {
+		conf := c.Confidence
+		if conf == "" {
+			conf = swap.WellTried
+		}
+		w.Changes = append(w.Changes, wireChange{c.Kind, amountsOf(c.From), amountsOf(c.To), c.School, c.Reason, string(conf)})
+	}
+	if b := res.Bake; b != nil {
+		w.Bake = &wireBake{math.Round(float64(b.Oven)), math.Round(b.Minutes), math.Round(b.Low), math.Round(b.High), math.Round(b.FirstLook), b.Fill.Tin.Words(), tidy(b.Fill.Share), b.Fitted}
+	}
+	for _, s := range res.Method {
+		text := s.Text
+		if s.Note != "" {
+			text += " [" + s.Note + "]"
+		}
+		w.Method = append(w.Method, text)
+	}
+	for _, c := range res.Cautions {
+		w.Cautions = append(w.Cautions, wireCaution{c.Code, c.Text + " " + c.Defers})
+	}
+	if res.Refused != nil {
+		w.Refused = &wireRefusal{res.Refused.Reason, list(res.Refused.Nearest)}
+	}
+	return w
+}
+
+func list(s []string) []string {
+	if s == nil {
+		return []string{}
+	}
+	return s
+}
+
+func amountsOf(as []adapt.Amount) []wireAmount {
+	out := []wireAmount{}
+	for _, a := range as {
+		out = append(out, wireAmount{string(a.Ingredient), a.Name, tidy(a.Grams), a.Measure})
+	}
+	return out
+}
+
+func servingOf(f nutrition.Facts) wireServing {
+	r := func(x float64) float64 { return math.Round(x*100) / 100 }
+	return wireServing{r(f.Energy), r(f.Fat), r(f.Saturates), r(f.Carbohydrate), r(f.Sugars), r(f.Fibre), r(f.Protein), r(f.Salt), r(f.NetCarb), r(f.Weight)}
+}

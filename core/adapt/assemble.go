@@ -1,0 +1,355 @@
+package adapt
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"kollaris/core/balance"
+	"kollaris/core/fact"
+	"kollaris/core/larder"
+	"kollaris/core/measure"
+	"kollaris/core/recipe"
+	"kollaris/core/swap"
+)
+
+// assemble puts the solved amounts into lines and writes the ledger.
+func (r *run) assemble() {
+	rec := r.written.Clone()
+	var moved []Change
+	for _, s := range r.slots {
+		for _, sh := range s.shares {
+			x := s.x
+			if s.prior > 0 {
+				x = s.x * sh.prior / s.priorSum()
+			}
+			if sh.line != nil {
+				if c := r.moveLine(rec.Line(sh.line.ID), s, x); c != nil {
+					moved = append(moved, *c)
+				}
+				continue
+			}
+			src := *r.written.Line(sh.src)
+			if g := x; g > 0.05 || s.held {
+				sh.group.to = append(sh.group.to, r.newLine(src, s.ing, g, s.held))
+				sh.group.to[len(sh.group.to)-1].Span = recipe.Span{From: int(sh.src), To: -1} // the written line it stands for
+			}
+		}
+		if len(s.shares) == 0 {
+			if c := r.addLine(rec, s); c != nil {
+				moved = append(moved, *c)
+			}
+		}
+	}
+	r.replace(rec)
+	r.result.Recipe = rec
+	for _, g := range r.groups {
+		r.result.Changes = append(r.result.Changes, r.swapChange(g))
+		r.result.Confidence = r.result.Confidence.Worse(g.chosen.Confidence)
+	}
+	r.result.Changes = append(r.result.Changes, moved...)
+	for _, l := range r.dropped {
+		why := "Left out, as you asked."
+		if i := r.Larder.Get(l.Ingredient); i != nil && l.Optional {
+			if _, w := r.demand.Judge(i); w != "" {
+				why = upper(w) + "; it is optional, so it is left out."
+			}
+		}
+		r.result.Changes = append(r.result.Changes, Change{Kind: Dropped, Title: l.Name, From: []Amount{r.amount(l)}, To: []Amount{}, Reason: why, Confidence: swap.WellTried})
+	}
+	if r.result.Changes == nil {
+		r.result.Changes = []Change{}
+	}
+}
+
+// priorSum is what the shares' priors add up to; a held slot's own prior is the
+// held amount.
+func (s *slot) priorSum() float64 {
+	sum := 0.0
+	for _, sh := range s.shares {
+		sum += sh.prior
+	}
+	return math.Max(sum, 1e-9)
+}
+
+// replace puts each group's new lines where its written line stood.
+func (r *run) replace(rec *recipe.Recipe) {
+	var out []recipe.Line
+	for _, l := range rec.Lines {
+		g := r.groupOf(l.ID)
+		if g == nil {
+			out = append(out, l)
+			continue
+		}
+		if l.Grams == 0 { // for greasing: the school's first part, unweighed
+			nl := r.newLine(l, r.Larder.Get(g.chosen.School.Parts[0].ID), 0, false)
+			g.to = append(g.to, nl)
+			out = append(out, nl)
+			continue
+		}
+		for n := range g.to {
+			if g.to[n].Span.From == int(l.ID) && g.to[n].Span.To == -1 {
+				out = append(out, g.to[n])
+			} else if g.topping && l.ID == g.lines[0].ID {
+				out = append(out, g.to[n])
+			}
+		}
+	}
+	for n := range out {
+		if out[n].Span.To == -1 {
+			out[n].Span = recipe.Span{}
+		}
+	}
+	rec.Lines = append(out, r.extra...)
+}
+
+// moveLine changes an existing line when it has moved by enough to be measured.
+func (r *run) moveLine(l *recipe.Line, s *slot, x float64) *Change {
+	x2 := x
+	if !s.held {
+		x2 = r.round(s.ing, x)
+	}
+	step := 0.03*l.Grams + 1
+	if isSpooned(s.ing, l.Grams) {
+		step = r.teaspoon(s.ing) / 8 * 0.9
+	}
+	if math.Abs(x2-l.Grams) < step && !s.held || math.Abs(x2-l.Grams) < 0.01 {
+		return nil
+	}
+	from := r.amount(*l)
+	_, held := r.req.Holds[s.ing.ID]
+	if x2 < 0.01 {
+		x2 = 0
+	}
+	r.setGrams(l, x2, held)
+	to := r.amount(*l)
+	to.Held = held
+	return &Change{Kind: Moved, Title: l.Name, From: []Amount{from}, To: []Amount{to}, Reason: r.moveReason(s.ing, from.Grams, x2, held), Confidence: swap.WellTried}
+}
+
+// addLine brings in powder or salt that the recipe did not have.
+func (r *run) addLine(rec *recipe.Recipe, s *slot) *Change {
+	x := r.round(s.ing, s.x)
+	if x < 0.55 {
+		return nil
+	}
+	l := r.newLine(recipe.Line{Grams: x}, s.ing, x, s.held)
+	r.extra = append(r.extra, l)
+	return &Change{Kind: Added, Title: l.Name, From: []Amount{}, To: []Amount{r.amount(l)}, Reason: r.moveReason(s.ing, 0, x, false), Confidence: swap.WellTried}
+}
+
+func (r *run) uses(ids ...string) bool {
+	for _, g := range r.groups {
+		for _, id := range ids {
+			if !g.topping && g.use.ID == id {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// moveReason says in one sentence why an amount moved.
+func (r *run) moveReason(i *larder.Ingredient, from, to float64, held bool) string {
+	if held {
+		return "Held by you; the rest was worked out around it."
+	}
+	up := to > from
+	switch {
+	case i.ID == "baking-soda":
+		return "Less acid is left to meet it, and soda that meets no acid tastes soapy."
+	case i.ID == "baking-powder" && up && r.uses("egg", "egg-white"):
+		return "The eggs held air; without them powder takes over that lift."
+	case i.ID == "baking-powder" && up:
+		return "Takes over the lift that soda and acid no longer give."
+	case i.ID == "baking-powder":
+		return "What came in brings lift of its own."
+	case i.Family == "salt" && up:
+		return "Brings back the salt that went out with what was replaced."
+	case i.Family == "salt":
+		return "What came in brings salt of its own."
+	case i.Family == "sugar":
+		return "What came in brings sugar of its own, so less is needed."
+	case movesAs(i) == "fat" && !up:
+		return "What came in brings fat of its own, so less is needed."
+	case movesAs(i) == "fat":
+		return "What came in is leaner, so a little more fat is needed."
+	case up:
+		return "Brings back the water that went out with what was replaced."
+	}
+	return "What came in is wetter, so less liquid is needed."
+}
+
+// title names what a group replaces: "2 eggs", "115 g unsalted butter".
+func (g *group) title(k measure.Kitchen) string {
+	if g.use.Piece != "" {
+		n := math.Round(g.per()*4) / 4
+		text, _ := measure.Fraction(n)
+		name := g.use.Title
+		if n > 1 {
+			name += "s"
+		}
+		if text == "0" {
+			return name
+		}
+		return text + " " + name
+	}
+	sum := 0.0
+	for _, l := range g.lines {
+		sum += l.Grams
+	}
+	name := g.lines[0].Name
+	if onlyID(g.lines) == "" {
+		name = g.use.Title
+	}
+	if sum == 0 {
+		return name
+	}
+	return measure.Grams(sum).String() + " " + name
+}
+
+func (r *run) amount(l recipe.Line) Amount {
+	a := Amount{Line: l.ID, Ingredient: l.Ingredient, Name: l.Name, Grams: l.Grams, Held: l.How == "held by you"}
+	if i := r.Larder.Get(l.Ingredient); i != nil {
+		a.Measure = r.measureText(i, l.Grams)
+	}
+	return a
+}
+
+func (r *run) swapChange(g *group) Change {
+	c := Change{Kind: Swapped, Use: g.key, Title: g.title(r.Kitchen), Breaks: g.breaks, School: g.chosen.School.ID, SchoolName: g.chosen.School.Title,
+		Effect: g.chosen.School.Effect, Confidence: g.chosen.Confidence, New: g.chosen.New, Options: r.options(g)}
+	c.Role = g.use.Role(string(r.written.Kind))
+	if g.topping {
+		c.Role = "in the " + g.lines[0].Section
+	}
+	for _, l := range g.lines {
+		c.From = append(c.From, r.amount(l))
+	}
+	for _, l := range g.to {
+		c.To = append(c.To, r.amount(l))
+	}
+	c.Reason = upper(swap.Fill(g.chosen.School.Reason, r.values(g)))
+	if len(g.chosen.Say) > 0 {
+		c.Reason += " " + upper(strings.Join(g.chosen.Say, "; ")) + "."
+	}
+	return c
+}
+
+// values are the words for the holes of a school's texts.
+func (r *run) values(g *group) map[string]string {
+	sum := map[larder.ID]float64{}
+	for _, l := range g.to {
+		sum[l.Ingredient] += l.Grams
+	}
+	v := map[string]string{"n": g.title(r.Kitchen)}
+	from := 0.0
+	for _, l := range g.lines {
+		from += l.Grams
+	}
+	v["from"] = g.lines[0].Name
+	if from > 0 {
+		v["from"] = measure.Grams(from).String() + " of " + g.lines[0].Name
+	}
+	for _, p := range g.chosen.School.Parts {
+		i := r.Larder.Get(p.ID)
+		text := measure.Grams(sum[p.ID]).String()
+		if isSpooned(i, sum[p.ID]) {
+			text = r.measureText(i, sum[p.ID])
+		}
+		v[string(p.ID)] = text
+	}
+	return v
+}
+
+// options lists the schools of a group, the chosen one first, the shut ones last.
+func (r *run) options(g *group) []Option {
+	var out []Option
+	per := g.per()
+	for _, c := range g.choices {
+		if c.Shut == "it is what is being replaced" {
+			continue
+		}
+		o := Option{School: c.School.ID, Title: c.School.Title, Effect: c.School.Effect, Confidence: c.Confidence, New: c.New, Labels: c.Labels, Say: c.Say, Shut: c.Shut, Source: c.School.Source}
+		for _, p := range c.School.Parts {
+			i := r.Larder.Get(p.ID)
+			g := r.round(i, per*p.Grams)
+			o.About = append(o.About, Amount{Ingredient: p.ID, Name: i.Name, Grams: g, Measure: r.measureText(i, g)})
+		}
+		if g.chosen.School != nil && c.School.ID == g.chosen.School.ID {
+			out = append([]Option{o}, out...)
+		} else {
+			out = append(out, o)
+		}
+	}
+	return out
+}
+
+// sums compares what the recipe adds up to before and after.
+func (r *run) sums(before *recipe.Recipe) {
+	b, itemsBefore := r.balanceOf(before)
+	a, itemsAfter := r.balanceOf(r.result.Recipe)
+	r.result.Before, r.result.After = b, a
+	extra := 0.0
+	for _, g := range r.groups {
+		if !g.topping && g.chosen.School != nil {
+			extra += g.per() * g.chosen.Lift
+		}
+	}
+	changed := len(r.result.Changes) > 0
+	for _, t := range targets(b, before.Kind, extra) {
+		s := Sum{ID: t.id, Name: t.name, Unit: t.unit, Before: t.sumOf(itemsBefore), After: t.sumOf(itemsAfter), Lo: t.lo, Hi: t.hi, Less: t.less, More: t.more, Words: t.same, Method: t.method}
+		s.Why = fact.Figure{Value: s.After, Unit: t.unit, Terms: balance.Term(itemsAfter, t.of)}
+		slack := 0.02*t.scale + 0.01*math.Abs(t.hi) // what rounding to spoons may move
+		miss := 0.0
+		if s.After > t.hi+slack {
+			miss = s.After - t.hi
+		} else if s.After < t.lo-slack {
+			miss = s.After - t.lo
+		}
+		if !changed {
+			s.Words = "as written"
+		} else if miss != 0 {
+			s.Out = true
+			word := t.less
+			if miss > 0 {
+				word = t.more
+			}
+			s.Words = fmt.Sprintf("%s by %s %s", word, measure.Digits(math.Abs(miss), 2), t.unit)
+			if t.id != "mass" {
+				r.result.Doubts = append(r.result.Doubts, fmt.Sprintf("%s: %s.", t.name, s.Words))
+				r.result.Confidence = r.result.Confidence.Worse(swap.Workable)
+			}
+		}
+		r.result.Sums = append(r.result.Sums, s)
+	}
+}
+
+func upper(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
+}
+
+func clip(s string, n int) string {
+	if rs := []rune(s); len(rs) > n {
+		return string(rs[:n]) + "…"
+	}
+	return s
+}
+
+func count(n int, one, many string) string {
+	if n == 1 {
+		return "1 " + one
+	}
+	return fmt.Sprintf("%d %s", n, many)
+}
+
+func numberWord(n int) string {
+	words := []string{"no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine"}
+	if n < len(words) {
+		return words[n]
+	}
+	return fmt.Sprint(n)
+}

@@ -1,0 +1,121 @@
+package adapt
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"kollaris/core/larder"
+	"kollaris/core/swap"
+)
+
+var (
+	bakeStep = regexp.MustCompile(`(?i)\b(bake|into the oven|in the oven)\b`)
+	preheat  = regexp.MustCompile(`(?i)\b(pre-?heat|heat the oven|set the oven)\b`)
+)
+
+// method edits the steps: waits and extra bowls first, what belongs to mixing
+// before the step that uses what was replaced, the rest before baking. A
+// written step is never rewritten; what is different in it stands beside it.
+func (r *run) method() {
+	type edit struct {
+		at      int // index of the written step it stands before
+		step    Step
+		ordinal int
+	}
+	steps := r.result.Recipe.Steps
+	var edits []edit
+	notes := make([][]string, len(steps))
+	bakeAt := len(steps)
+	for n, s := range steps {
+		if bakeStep.MatchString(s.Text) && !(preheat.MatchString(s.Text) && !strings.Contains(strings.ToLower(s.Text), "bake")) {
+			bakeAt = n
+			break
+		}
+	}
+	acid := false
+	if r.result.Refused == nil {
+		for _, g := range r.groups {
+			if g.chosen.School == nil || len(g.to) == 0 {
+				continue
+			}
+			first := len(steps)
+			for n, s := range steps {
+				for _, l := range g.lines {
+					if slices.Contains(s.Lines, l.ID) {
+						first = min(first, n)
+						notes[n] = append(notes[n], fmt.Sprintf("instead of %s: %s", g.use.Title, g.chosen.School.Title))
+					}
+				}
+			}
+			values := r.values(g)
+			for _, e := range g.chosen.School.Steps {
+				if len(e.Only) > 0 && !slices.Contains(e.Only, string(r.written.Kind)) {
+					continue
+				}
+				at := map[string]int{"start": 0, "mix": min(first, bakeAt), "before-baking": bakeAt}[e.At]
+				edits = append(edits, edit{at, Step{Text: swap.Fill(e.Text, values), Added: true, Minutes: e.Minutes}, len(edits)})
+			}
+			for _, p := range g.chosen.School.Parts {
+				acid = acid || p.As == "acid"
+			}
+		}
+		if acid && r.result.After.Soda > 0 && !slices.ContainsFunc(edits, func(e edit) bool { return strings.HasPrefix(e.step.Text, "Into the oven at once") }) {
+			edits = append(edits, edit{bakeAt, Step{Text: "Into the oven at once: the soda begins to work as soon as the soured liquid meets it.", Added: true}, len(edits)})
+		}
+	}
+	for n := 0; n <= len(steps); n++ {
+		for _, e := range edits {
+			if e.at == n {
+				r.result.Method = append(r.result.Method, e.step)
+			}
+		}
+		if n < len(steps) {
+			st := Step{Text: steps[n].Text}
+			if len(notes[n]) > 0 {
+				st.Note = strings.Join(dedupe(notes[n]), "; ")
+			}
+			r.result.Method = append(r.result.Method, st)
+		}
+	}
+}
+
+func dedupe(in []string) []string {
+	var out []string
+	for _, s := range in {
+		if !slices.Contains(out, s) {
+			out = append(out, s)
+		}
+	}
+	return out
+}
+
+// Different lists what is different to do, for the tab of that name.
+func (res *Result) Different() []string {
+	var out []string
+	for _, s := range res.Method {
+		if s.Added {
+			out = append(out, s.Text)
+		}
+	}
+	for _, c := range res.Changes {
+		if c.Kind == Swapped && c.Effect != "" {
+			out = append(out, upper(c.SchoolName)+": "+c.Effect+".")
+		}
+	}
+	return out
+}
+
+// ToBuy lists what the adapted recipe needs that the written one did not.
+func (res *Result) ToBuy(had map[larder.ID]bool) []Amount {
+	var out []Amount
+	for _, c := range res.Changes {
+		for _, t := range c.To {
+			if !had[t.Ingredient] && t.Ingredient != "water" {
+				out = append(out, t)
+			}
+		}
+	}
+	return out
+}

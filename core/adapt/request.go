@@ -1,0 +1,169 @@
+package adapt
+
+import (
+	"fmt"
+	"net/url"
+	"sort"
+	"strconv"
+	"strings"
+
+	"kollaris/core/diet"
+	"kollaris/core/larder"
+	"kollaris/core/recipe"
+	"kollaris/core/tin"
+)
+
+// Request is everything that is asked of an adaptation: the state of the bench,
+// the flags of the command line and what a kept version was made from. Its one
+// codec is Values and ParseRequest. The zero value asks for nothing.
+type Request struct {
+	Diets    []diet.ID             `json:"diets,omitempty"`
+	Bans     []string              `json:"bans,omitempty"`
+	Swaps    map[string]string     `json:"swaps,omitempty"` // use ("egg", "butter-topping") → school
+	Holds    map[larder.ID]float64 `json:"holds,omitempty"` // grams in the batter that the person holds
+	Drops    []recipe.LineID       `json:"drops,omitempty"` // lines left out
+	Servings int                   `json:"servings,omitempty"`
+	Scale    float64               `json:"scale,omitempty"` // of the batch; 0 is 1
+	Tin      string                `json:"tin,omitempty"`
+}
+
+// Demand is the part that says what must not be eaten.
+func (q Request) Demand() diet.Demand { return diet.Demand{Diets: q.Diets, Bans: q.Bans} }
+
+// Fault is a field of a request that cannot be used, and what would do.
+type Fault struct {
+	Field string // diet, ban, swap, hold, drop, servings, scale, tin
+	Typed string
+	Why   string
+}
+
+// Values writes the request as URL values, sorted, so that equal requests have
+// equal addresses.
+func (q Request) Values() url.Values {
+	v := url.Values{}
+	for _, d := range q.Diets {
+		v.Add("diet", string(d))
+	}
+	for _, b := range q.Bans {
+		v.Add("ban", b)
+	}
+	for use, school := range q.Swaps {
+		v.Add("swap", use+":"+school)
+	}
+	for id, g := range q.Holds {
+		v.Add("hold", fmt.Sprintf("%s:%g", id, g))
+	}
+	for _, id := range q.Drops {
+		v.Add("drop", strconv.Itoa(int(id)))
+	}
+	for _, list := range v {
+		sort.Strings(list)
+	}
+	if q.Servings > 0 {
+		v.Set("servings", strconv.Itoa(q.Servings))
+	}
+	if q.Scale > 0 && q.Scale != 1 {
+		v.Set("scale", fmt.Sprintf("%g", q.Scale))
+	}
+	if q.Tin != "" {
+		v.Set("tin", q.Tin)
+	}
+	return v
+}
+
+// ParseRequest reads URL values. What cannot be used is left out of the request
+// and returned as faults, with what was typed.
+func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
+	q := Request{Swaps: map[string]string{}, Holds: map[larder.ID]float64{}}
+	var faults []Fault
+	fault := func(field, typed, why string) { faults = append(faults, Fault{field, typed, why}) }
+	seen := map[string]bool{}
+	for _, s := range v["diet"] {
+		id := diet.ID(strings.ToLower(strings.TrimSpace(s)))
+		switch {
+		case id == "" || seen[string(id)]:
+		case diet.IsBuilt(id):
+			seen[string(id)] = true
+			q.Diets = append(q.Diets, id)
+		case diet.NotBuilt(id):
+			fault("diet", s, fmt.Sprintf("adapting to %s is not built yet: egg-free and dairy-free work, and so does naming single bans", id))
+		default:
+			fault("diet", s, fmt.Sprintf("“%s” is no diet that Kollaris knows: try egg-free or dairy-free", s))
+		}
+	}
+	for _, typed := range v["ban"] {
+		for _, s := range strings.Split(typed, ",") {
+			if strings.TrimSpace(s) == "" {
+				continue
+			}
+			id, err := diet.ParseBan(s, l)
+			switch {
+			case err != nil:
+				fault("ban", s, err.Error())
+			case !seen["ban "+id]:
+				seen["ban "+id] = true
+				q.Bans = append(q.Bans, id)
+			}
+		}
+	}
+	for _, s := range v["swap"] {
+		use, school, ok := cutPair(s)
+		if !ok {
+			fault("swap", s, fmt.Sprintf("“%s” is no swap: try egg:flax-gel", s))
+			continue
+		}
+		q.Swaps[use] = school
+	}
+	for _, s := range v["hold"] {
+		id, grams, ok := cutPair(s)
+		if !ok || strings.TrimSpace(grams) == "" { // an emptied field releases
+			continue
+		}
+		g, err := strconv.ParseFloat(strings.TrimSpace(strings.TrimSuffix(strings.TrimSpace(strings.Replace(grams, ",", ".", 1)), "g")), 64)
+		switch {
+		case l.Get(larder.ID(id)) == nil:
+			fault("hold", s, fmt.Sprintf("“%s” is not in the larder", id))
+		case err != nil || !(g >= 0 && g <= 20000):
+			fault("hold", s, fmt.Sprintf("“%s” cannot be weighed: try a number of grams such as 14", grams))
+		default:
+			q.Holds[larder.ID(id)] = g
+		}
+	}
+	for _, s := range v["drop"] {
+		if n, err := strconv.Atoi(s); err == nil && n > 0 {
+			q.Drops = append(q.Drops, recipe.LineID(n))
+		}
+	}
+	if s := v.Get("servings"); s != "" {
+		if n, err := strconv.Atoi(strings.TrimSpace(s)); err == nil && n >= 1 && n <= 200 {
+			q.Servings = n
+		} else {
+			fault("servings", s, fmt.Sprintf("“%s” cannot be the number of servings: try a whole number from 1 to 200", s))
+		}
+	}
+	if s := v.Get("scale"); s != "" {
+		if k, err := strconv.ParseFloat(strings.TrimSpace(s), 64); err == nil && k >= 0.1 && k <= 20 {
+			q.Scale = k
+		} else {
+			fault("scale", s, fmt.Sprintf("“%s” is no size of batch: try a number from 0.1 to 20, such as 2", s))
+		}
+	}
+	if s := strings.TrimSpace(v.Get("tin")); s != "" {
+		if _, ok := tin.Parse(s); ok {
+			q.Tin = s
+		} else {
+			fault("tin", s, fmt.Sprintf("“%s” names no tin: try “loaf 9x5 in”, “round 20 cm” or “12 muffin cups”", s))
+		}
+	}
+	sort.Slice(q.Diets, func(a, b int) bool { return q.Diets[a] < q.Diets[b] })
+	sort.Strings(q.Bans)
+	return q, faults
+}
+
+// cutPair splits "egg:flax-gel" or "egg=flax-gel".
+func cutPair(s string) (a, b string, ok bool) {
+	if a, b, ok = strings.Cut(s, ":"); !ok {
+		a, b, ok = strings.Cut(s, "=")
+	}
+	return strings.TrimSpace(a), strings.TrimSpace(b), ok
+}

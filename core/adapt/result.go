@@ -1,0 +1,128 @@
+package adapt
+
+import (
+	"kollaris/core/balance"
+	"kollaris/core/fact"
+	"kollaris/core/larder"
+	"kollaris/core/nutrition"
+	"kollaris/core/oven"
+	"kollaris/core/recipe"
+	"kollaris/core/review"
+	"kollaris/core/swap"
+)
+
+// Amount is an amount of one ingredient in a change.
+type Amount struct {
+	Line       recipe.LineID `json:"line"`
+	Ingredient larder.ID     `json:"ingredient"`
+	Name       string        `json:"name"`
+	Grams      float64       `json:"grams"`
+	Measure    string        `json:"measure"`
+	Held       bool          `json:"held,omitempty"`
+}
+
+// Option is one school offered for a change.
+type Option struct {
+	School     string          `json:"school"`
+	Title      string          `json:"title"`
+	Effect     string          `json:"effect"`
+	Confidence swap.Confidence `json:"confidence"`
+	About      []Amount        `json:"about,omitempty"` // the usual amounts, before solving
+	New        []string        `json:"new,omitempty"`   // allergens it would bring
+	Labels     []string        `json:"labels,omitempty"`
+	Say        []string        `json:"say,omitempty"`
+	Shut       string          `json:"shut,omitempty"`
+	Source     fact.Source     `json:"source"`
+}
+
+// The kinds of change.
+const (
+	Swapped = "swapped" // a use replaced by a school
+	Moved   = "moved"   // an amount changed so that the sum comes right
+	Added   = "added"   // something that was not in the recipe
+	Dropped = "dropped" // left out
+)
+
+// Change is one entry of the ledger.
+type Change struct {
+	Kind       string          `json:"kind"`
+	Use        string          `json:"use,omitempty"` // key of Request.Swaps
+	Title      string          `json:"title"`         // "2 eggs"
+	Role       string          `json:"role,omitempty"`
+	Breaks     string          `json:"breaks,omitempty"` // why it cannot stay
+	From       []Amount        `json:"from"`
+	To         []Amount        `json:"to"`
+	School     string          `json:"school,omitempty"`
+	SchoolName string          `json:"school_name,omitempty"`
+	Reason     string          `json:"reason"`
+	Effect     string          `json:"effect,omitempty"`
+	Confidence swap.Confidence `json:"confidence,omitempty"`
+	Options    []Option        `json:"options,omitempty"` // the chosen one first
+	New        []string        `json:"new,omitempty"`
+}
+
+// Sum is one line of what the formula adds up to, before and after, with the
+// window inside which nothing needs saying.
+type Sum struct {
+	ID     string      `json:"id"`
+	Name   string      `json:"name"`
+	Unit   string      `json:"unit"`
+	Before float64     `json:"before"`
+	After  float64     `json:"after"`
+	Lo     float64     `json:"lo"`
+	Hi     float64     `json:"hi"`
+	Less   string      `json:"less"` // the word for too little: drier
+	More   string      `json:"more"`
+	Words  string      `json:"words"`
+	Out    bool        `json:"out"` // outside the window
+	Why    fact.Figure `json:"why"`
+	Method string      `json:"method"` // how it is worked out
+}
+
+// Step is a step of the adapted method.
+type Step struct {
+	Text    string `json:"text"`
+	Added   bool   `json:"added,omitempty"`   // not in the written recipe
+	Note    string `json:"note,omitempty"`    // what is different in a written step
+	Minutes int    `json:"minutes,omitempty"` // to be waited
+}
+
+// Verdict is how the recipe stands to the demand.
+type Verdict struct {
+	State  string   `json:"state"` // fine, look or stop
+	Words  string   `json:"words"`
+	Labels []string `json:"labels,omitempty"` // what to read on which packet
+	Holds  []string `json:"holds,omitempty"`  // allergens, of the fourteen
+	Check  []string `json:"check,omitempty"`  // allergens that depend on a label
+	New    []string `json:"new,omitempty"`    // allergens the written recipe did not hold
+	Gone   []string `json:"gone,omitempty"`
+}
+
+// Refusal says why no recipe is handed out and what would come nearest. It is a
+// result, not an error.
+type Refusal struct {
+	Reason  string   `json:"reason"`
+	Nearest []string `json:"nearest"`
+	Change  *Change  `json:"change,omitempty"` // the use whose doors are all shut
+}
+
+// Result is what an adaptation came to.
+type Result struct {
+	Request       Request          `json:"request"`
+	Recipe        *recipe.Recipe   `json:"recipe"` // adapted; as written when refused
+	Measures      map[int]string   `json:"measures"`
+	Changes       []Change         `json:"changes"`
+	Verdict       Verdict          `json:"verdict"`
+	Sums          []Sum            `json:"sums"`
+	Before        balance.Balance  `json:"before"`
+	After         balance.Balance  `json:"after"`
+	Serving       nutrition.Facts  `json:"serving"`
+	ServingBefore nutrition.Facts  `json:"serving_before"`
+	Bake          *oven.Estimate   `json:"bake"`
+	BakeProblem   string           `json:"bake_problem,omitempty"`
+	Method        []Step           `json:"method"`
+	Cautions      []review.Caution `json:"cautions"`
+	Confidence    swap.Confidence  `json:"confidence"`
+	Doubts        []string         `json:"doubts,omitempty"` // what lowers the confidence, in words
+	Refused       *Refusal         `json:"refused"`
+}

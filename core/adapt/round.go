@@ -1,0 +1,158 @@
+package adapt
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"kollaris/core/larder"
+	"kollaris/core/measure"
+	"kollaris/core/recipe"
+)
+
+// isSpooned tells what a kitchen takes by the teaspoon rather than by weight.
+func isSpooned(i *larder.Ingredient, grams float64) bool {
+	switch i.Family {
+	case "lift", "salt", "spice", "extract", "gum", "yeast", "egg-replacer":
+		return grams < 20 && i.ID != "aquafaba" && i.ID != "silken-tofu"
+	}
+	return false
+}
+
+// round brings grams to what the kitchen can measure: quarter teaspoons for what
+// is spooned (eighths of soda), a gram below 100 g, 5 g above; a tenth of a gram
+// below 5 g where the scale shows it.
+func (r *run) round(i *larder.Ingredient, grams float64) float64 {
+	if isSpooned(i, grams) {
+		if r.Kitchen.FineScale {
+			return math.Round(grams*10) / 10
+		}
+		tsp := r.teaspoon(i)
+		step := tsp / 4
+		if i.ID == "baking-soda" || grams < tsp/4 {
+			step = tsp / 8
+		}
+		return math.Round(grams/step) * step
+	}
+	switch {
+	case grams < 2:
+		return math.Round(grams*2) / 2
+	case grams >= 100:
+		return math.Round(grams/5) * 5
+	}
+	return math.Round(grams)
+}
+
+// roundDown is round towards less, for what must not pass a limit.
+func (r *run) roundDown(i *larder.Ingredient, grams float64) (float64, bool) {
+	if r.Kitchen.FineScale {
+		return math.Floor(grams*10+1e-9) / 10, true
+	}
+	step := r.teaspoon(i) / 8
+	return math.Floor(grams/step+1e-6) * step, true
+}
+
+// teaspoon is the grams of one level teaspoon.
+func (r *run) teaspoon(i *larder.Ingredient) float64 {
+	per, _, ok := i.MLGrams(r.Kitchen)
+	if !ok {
+		return 5
+	}
+	return per * float64(r.Kitchen.Teaspoon())
+}
+
+// measureText writes grams as cups and spoons, or pieces, or "" where neither is
+// sensible.
+func (r *run) measureText(i *larder.Ingredient, grams float64) string {
+	if grams <= 0 {
+		return ""
+	}
+	if i.Origin == "egg" {
+		if w, ok := i.WeightHow("large"); ok {
+			text, v := measure.Fraction(grams / float64(w.Grams))
+			if math.Abs(v*float64(w.Grams)-grams) < 2 {
+				return text + " large"
+			}
+		}
+	}
+	per, row, ok := i.MLGrams(r.Kitchen)
+	if !ok || row.How == "chopped" || row.How == "whole" {
+		return ""
+	}
+	text, _ := r.Kitchen.Spoons(measure.Millilitres(grams / per))
+	return text
+}
+
+// lineText writes a line as a recipe would.
+func (r *run) lineText(i *larder.Ingredient, grams float64, note string) string {
+	m := r.measureText(i, grams)
+	var s string
+	switch {
+	case grams <= 0:
+		s = i.Name
+	case m == "":
+		s = fmt.Sprintf("%s %s", measure.Grams(grams), i.Name)
+	case isSpooned(i, grams) || r.Kitchen.Cups:
+		s = fmt.Sprintf("%s %s (%s)", m, i.Name, measure.Grams(grams))
+	default:
+		s = fmt.Sprintf("%s %s (%s)", measure.Grams(grams), i.Name, m)
+	}
+	if note != "" {
+		s += ", " + note
+	}
+	return s
+}
+
+// newLine is the line of an ingredient that stands for a written one.
+func (r *run) newLine(src recipe.Line, i *larder.Ingredient, grams float64, held bool) recipe.Line {
+	if !held {
+		grams = r.round(i, grams)
+	}
+	note := ""
+	if src.Grams == 0 {
+		note = src.Note // for greasing, to serve
+	}
+	l := recipe.Line{ID: r.nextID, Section: src.Section, Phrase: i.Name, Ingredient: i.ID, Name: i.Name, Known: true, Optional: src.Optional, Note: note}
+	r.nextID++
+	r.setGrams(&l, grams, held)
+	return l
+}
+
+// setGrams gives a line a new amount and the text that goes with it.
+func (r *run) setGrams(l *recipe.Line, grams float64, held bool) {
+	i := r.Larder.Get(l.Ingredient)
+	l.Grams = grams
+	l.Amount, l.Unit = measure.One(grams), "g"
+	if isSpooned(i, grams) {
+		l.Amount, l.Unit = measure.One(grams/r.teaspoon(i)), "tsp"
+	}
+	if grams <= 0 {
+		l.Amount, l.Unit = measure.Quantity{}, ""
+	}
+	l.How = "worked out"
+	if held {
+		l.How = "held by you"
+	}
+	l.Text = r.lineText(i, grams, l.Note)
+}
+
+// measures fills the kitchen's words for every line: as written where a line is
+// unchanged.
+func (r *run) measures() {
+	for _, l := range r.result.Recipe.Lines {
+		i := r.Larder.Get(l.Ingredient)
+		unit := l.Unit
+		if unit == "cup" && l.Amount.Max > 1 {
+			unit = "cups"
+		}
+		text := strings.TrimSpace(l.Amount.String() + " " + unit)
+		if i != nil && (l.How == "worked out" || l.How == "held by you") {
+			if m := r.measureText(i, l.Grams); m != "" {
+				text = m
+			} else {
+				text = measure.Grams(l.Grams).String()
+			}
+		}
+		r.result.Measures[int(l.ID)] = text
+	}
+}

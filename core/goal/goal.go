@@ -1,0 +1,323 @@
+// Package goal solves small linear goal programmes: find amounts x that bring
+// several sums into their windows, straying as little as may be from prior
+// amounts.
+//
+//	minimise   Σ wₖ (overₖ + underₖ)/scaleₖ  +  Σ dⱼ |xⱼ - pⱼ|/max(pⱼ, floor)
+//	subject to loₖ - underₖ ≤ aₖ·x + cₖ ≤ hiₖ + overₖ      goals: what lies inside costs nothing
+//	           gᵢ·x + cᵢ ≤ maxᵢ                            limits: hard, or wishes
+//	           minⱼ ≤ xⱼ ≤ maxⱼ
+//
+// The standard form is built with its starting basis, so that no phase I runs:
+// each row brings a column that is feasible by itself. Limits come first: the
+// least excess is found before the goals are weighed, so that no price of a
+// goal can buy a broken limit. Reference: Charnes and Cooper, Management
+// Models and Industrial Applications of Linear Programming (1961), for goal
+// programmes; gonum optimize/convex/lp for the simplex method.
+package goal
+
+import (
+	"errors"
+	"fmt"
+	"math"
+
+	"gonum.org/v1/gonum/mat"
+	"gonum.org/v1/gonum/optimize/convex/lp"
+)
+
+// tol is the largest reduced cost at which a solution counts as optimal.
+const tol = 1e-10
+
+// Var is an amount to find.
+type Var struct {
+	Name     string
+	Prior    float64
+	Min, Max float64 // Min ≥ 0; Max ≥ Min
+	Drift    float64 // price of moving by a whole prior
+}
+
+// Goal is a sum and the window it should end in.
+type Goal struct {
+	Name   string
+	Coef   []float64 // for each variable
+	Const  float64   // what does not move
+	Lo, Hi float64
+	Scale  float64 // one unit of missing it; > 0
+	Weight float64
+}
+
+// Limit is a sum that must not pass Max. A Wish may be missed when it cannot be
+// kept; the excess says by how much.
+type Limit struct {
+	Name  string
+	Coef  []float64
+	Const float64
+	Max   float64
+	Wish  bool
+}
+
+// Programme is a goal programme.
+type Programme struct {
+	Vars   []Var
+	Goals  []Goal
+	Limits []Limit
+}
+
+// Outcome is how a goal ended.
+type Outcome struct {
+	Value float64
+	Miss  float64 // above the window: positive; below: negative; inside: 0
+}
+
+// Solution is the amounts found.
+type Solution struct {
+	X      []float64
+	Goals  []Outcome
+	Excess []float64 // of each limit, 0 where it is kept
+}
+
+// ErrLimit says that a limit that is no wish cannot be kept.
+var ErrLimit = errors.New("a limit cannot be kept")
+
+// Solve finds the amounts. With no variables it returns the outcomes of the
+// constants. It returns ErrLimit when a hard limit cannot be kept, and an
+// error that names the term when a figure is not finite.
+func (p *Programme) Solve() (Solution, error) {
+	if err := p.check(); err != nil {
+		return Solution{}, err
+	}
+	if len(p.Vars) == 0 {
+		return p.solution(nil)
+	}
+	excess := make([]float64, len(p.Limits))
+	if p.mustCheckLimits() {
+		t := p.build(nil, false)
+		x, err := t.solve()
+		if err != nil {
+			return Solution{}, fmt.Errorf("least excess: %w", err)
+		}
+		excess = p.excessOf(x[:len(p.Vars)])
+	}
+	t := p.build(excess, true)
+	y, err := t.solve()
+	if err != nil {
+		return Solution{}, fmt.Errorf("goals: %w", err)
+	}
+	return p.solution(y[:len(p.Vars)])
+}
+
+// mustCheckLimits reports whether a limit is broken at the lower bounds, so that
+// it is not certain that all can be kept.
+func (p *Programme) mustCheckLimits() bool {
+	for _, l := range p.Limits {
+		at := l.Const
+		for j, v := range p.Vars {
+			at += l.Coef[j] * v.Min
+		}
+		if at > l.Max {
+			return true
+		}
+	}
+	return false
+}
+
+func (p *Programme) check() error {
+	finite := func(name string, xs ...float64) error {
+		for _, x := range xs {
+			if math.IsNaN(x) || math.IsInf(x, 0) {
+				return fmt.Errorf("%s: not a finite number", name)
+			}
+		}
+		return nil
+	}
+	for _, v := range p.Vars {
+		if err := finite(v.Name, v.Prior, v.Min, v.Max, v.Drift); err != nil {
+			return err
+		}
+		if v.Min < 0 || v.Max < v.Min {
+			return fmt.Errorf("%s: bounds %g to %g are no range", v.Name, v.Min, v.Max)
+		}
+	}
+	for _, g := range p.Goals {
+		if err := finite(g.Name, append([]float64{g.Const, g.Lo, g.Hi, g.Scale, g.Weight}, g.Coef...)...); err != nil {
+			return err
+		}
+		if len(g.Coef) != len(p.Vars) || g.Lo > g.Hi || g.Scale <= 0 {
+			return fmt.Errorf("%s: window %g to %g, scale %g, %d terms for %d amounts", g.Name, g.Lo, g.Hi, g.Scale, len(g.Coef), len(p.Vars))
+		}
+	}
+	for _, l := range p.Limits {
+		if err := finite(l.Name, append([]float64{l.Const, l.Max}, l.Coef...)...); err != nil {
+			return err
+		}
+		if len(l.Coef) != len(p.Vars) {
+			return fmt.Errorf("%s: %d terms for %d amounts", l.Name, len(l.Coef), len(p.Vars))
+		}
+	}
+	return nil
+}
+
+// table is a standard form: minimise c·x, A x = b, x ≥ 0, with a feasible basis.
+type table struct {
+	shift []float64 // lower bounds, added back
+	cols  int
+	rows  []map[int]float64
+	b     []float64
+	c     []float64
+	basis []int // nil when one is not at hand
+}
+
+func (t *table) col(cost float64) int {
+	t.c = append(t.c, cost)
+	t.cols++
+	return t.cols - 1
+}
+
+func (t *table) row(b float64, basic int, terms map[int]float64) {
+	t.rows = append(t.rows, terms)
+	t.b = append(t.b, b)
+	t.basis = append(t.basis, basic)
+}
+
+// build sets up the standard form in y = x - min. Without goals it prices only
+// the excess of the limits; with goals the limits may be passed by excess.
+func (p *Programme) build(excess []float64, goals bool) *table {
+	t := &table{}
+	for _, v := range p.Vars {
+		t.shift = append(t.shift, v.Min)
+		t.col(0)
+	}
+	for j, v := range p.Vars {
+		s := t.col(0)
+		t.row(v.Max-v.Min, s, map[int]float64{j: 1, s: 1})
+	}
+	needPhaseOne := false
+	for i, l := range p.Limits {
+		scale := norm(l.Coef)
+		max := l.Max - l.Const - dot(l.Coef, t.shift)
+		terms := p.terms(l.Coef, scale)
+		slack := t.col(0)
+		terms[slack] = 1
+		basic := slack
+		if !goals {
+			e := t.col(1)
+			terms[e] = -1
+			if max < 0 {
+				basic = e
+			}
+		} else {
+			max += excess[i] + 1e-9*scale
+			if max < 0 {
+				needPhaseOne = true
+			}
+		}
+		t.row(max/scale, basic, terms)
+	}
+	if goals {
+		for _, g := range p.Goals {
+			hi := (g.Hi - g.Const - dot(g.Coef, t.shift)) / g.Scale
+			over, under, free, slack := t.col(g.Weight), t.col(g.Weight), t.col(0), t.col(0)
+			terms := p.terms(g.Coef, g.Scale)
+			terms[over], terms[under], terms[free] = -1, 1, 1
+			basic := under
+			if hi < 0 {
+				basic = over
+			}
+			t.row(hi, basic, terms)
+			t.row((g.Hi-g.Lo)/g.Scale, slack, map[int]float64{free: 1, slack: 1})
+		}
+		for j, v := range p.Vars {
+			scale := math.Max(v.Prior, 1) // |x-p|/p breaks at p = 0
+			price := v.Drift * (1 + 0.001*float64(j))
+			up, down := t.col(price), t.col(price)
+			at := (v.Prior - v.Min) / scale
+			basic := down
+			if at < 0 {
+				basic = up
+			}
+			t.row(at, basic, map[int]float64{j: 1 / scale, up: -1, down: 1})
+		}
+	}
+	if needPhaseOne {
+		t.basis = nil
+	}
+	return t
+}
+
+func (p *Programme) terms(coef []float64, scale float64) map[int]float64 {
+	terms := map[int]float64{}
+	for j, a := range coef {
+		if a != 0 {
+			terms[j] = a / scale
+		}
+	}
+	return terms
+}
+
+func (t *table) solve() ([]float64, error) {
+	a := mat.NewDense(len(t.rows), t.cols, nil)
+	for i, terms := range t.rows {
+		for j, x := range terms {
+			a.Set(i, j, x)
+		}
+	}
+	_, x, err := lp.Simplex(t.c, a, t.b, tol, t.basis)
+	if err != nil {
+		return nil, err
+	}
+	for j, s := range t.shift {
+		x[j] += s
+	}
+	return x, nil
+}
+
+func (p *Programme) excessOf(x []float64) []float64 {
+	out := make([]float64, len(p.Limits))
+	for i, l := range p.Limits {
+		out[i] = math.Max(0, l.Const+dot(l.Coef, x)-l.Max)
+	}
+	return out
+}
+
+// solution measures the outcome of amounts by a path that does not share the
+// matrix.
+func (p *Programme) solution(x []float64) (Solution, error) {
+	s := Solution{X: x, Excess: p.excessOf(x)}
+	for _, g := range p.Goals {
+		v := g.Const + dot(g.Coef, x)
+		o := Outcome{Value: v}
+		slack := 1e-6 * g.Scale
+		if v > g.Hi+slack {
+			o.Miss = v - g.Hi
+		} else if v < g.Lo-slack {
+			o.Miss = v - g.Lo
+		}
+		s.Goals = append(s.Goals, o)
+	}
+	for i, l := range p.Limits {
+		if s.Excess[i] > 1e-6*math.Max(1, math.Abs(l.Max)) && !l.Wish {
+			return s, fmt.Errorf("%s: %w", l.Name, ErrLimit)
+		}
+	}
+	return s, nil
+}
+
+func dot(a, b []float64) float64 {
+	s := 0.0
+	for i, x := range a {
+		if i < len(b) {
+			s += x * b[i]
+		}
+	}
+	return s
+}
+
+func norm(a []float64) float64 {
+	m := 0.0
+	for _, x := range a {
+		m = math.Max(m, math.Abs(x))
+	}
+	if m == 0 {
+		return 1
+	}
+	return m
+}

@@ -1,0 +1,153 @@
+package goal_test
+
+import (
+	"math"
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/core/goal"
+)
+
+func TestPriorsStayWhenEveryGoalIsMet(t *testing.T) {
+	p := goal.Programme{
+		Vars:  []goal.Var{{"water", 90, 45, 135, 0.1}, {"powder", 4, 0, 10, 0.1}},
+		Goals: []goal.Goal{{"wet", []float64{1, 0}, 20, 100, 120, 10, 1}},
+	}
+	s, err := p.Solve()
+	require.NoError(t, err)
+	assert.InDeltaSlice(t, []float64{90, 4}, s.X, 1e-6)
+	assert.Zero(t, s.Goals[0].Miss)
+}
+
+func TestTheNearerEdgeOfAWindowIsTaken(t *testing.T) {
+	p := goal.Programme{
+		Vars:  []goal.Var{{"water", 90, 0, 300, 0.01}},
+		Goals: []goal.Goal{{"wet", []float64{1}, 0, 120, 140, 10, 1}},
+	}
+	s, err := p.Solve()
+	require.NoError(t, err)
+	assert.InDelta(t, 120, s.X[0], 1e-6)
+}
+
+func TestLimitsComeBeforeGoals(t *testing.T) {
+	vars := []goal.Var{{"soda", 5, 0, 10, 0.01}}
+	goals := []goal.Goal{{"gas", []float64{11.9}, 0, 100, 110, 1, 1e6}}
+	t.Run("kept however dear the goal", func(t *testing.T) {
+		p := goal.Programme{vars, goals, []goal.Limit{{"no soap", []float64{11.9}, 0, 24, false}}}
+		s, err := p.Solve()
+		require.NoError(t, err)
+		assert.InDelta(t, 24/11.9, s.X[0], 1e-6)
+		assert.Less(t, s.Goals[0].Miss, -70.0)
+	})
+	t.Run("a hard one that cannot be kept is an error", func(t *testing.T) {
+		p := goal.Programme{vars, goals, []goal.Limit{{"no soap", []float64{11.9}, 30, 24, false}}}
+		_, err := p.Solve()
+		assert.ErrorIs(t, err, goal.ErrLimit)
+	})
+	t.Run("a wish that cannot be kept is missed by the least", func(t *testing.T) {
+		p := goal.Programme{vars, goals, []goal.Limit{{"sugar", []float64{1}, 30, 24, true}}}
+		s, err := p.Solve()
+		require.NoError(t, err)
+		assert.InDelta(t, 6, s.Excess[0], 1e-4)
+		assert.InDelta(t, 0, s.X[0], 1e-4)
+	})
+}
+
+func TestNotANumberIsNamed(t *testing.T) {
+	p := goal.Programme{Vars: []goal.Var{{"flour", math.NaN(), 0, 1, 1}}}
+	_, err := p.Solve()
+	assert.ErrorContains(t, err, "flour")
+}
+
+// TestAgainstVertexEnumeration solves random programmes of two amounts a second
+// way: the cost is piecewise linear, so an optimum lies where two of the lines
+// (bounds, window edges, priors, limits) cross.
+func TestAgainstVertexEnumeration(t *testing.T) {
+	rng := rand.New(rand.NewPCG(7, 11))
+	for range 300 {
+		p := goal.Programme{Vars: []goal.Var{
+			{"a", rng.Float64() * 80, 0, 100, 0.05}, {"b", rng.Float64() * 80, 0, 100, 0.05}}}
+		for range 3 {
+			lo := rng.Float64()*200 - 50
+			p.Goals = append(p.Goals, goal.Goal{Name: "g", Coef: []float64{rng.Float64()*4 - 1, rng.Float64()*4 - 1}, Const: rng.Float64() * 20, Lo: lo, Hi: lo + rng.Float64()*60, Scale: 10, Weight: 1})
+		}
+		p.Limits = []goal.Limit{{"l", []float64{rng.Float64(), rng.Float64()}, 0, 20 + rng.Float64()*100, false}}
+		s, err := p.Solve()
+		require.NoError(t, err)
+		best := math.Inf(1)
+		for _, v := range vertices(p) {
+			best = math.Min(best, cost(p, v))
+		}
+		require.InDelta(t, best, cost(p, s.X), 1e-5)
+	}
+}
+
+func cost(p goal.Programme, x []float64) float64 {
+	c := 0.0
+	for j, v := range p.Vars {
+		c += v.Drift * (1 + 0.001*float64(j)) * math.Abs(x[j]-v.Prior) / math.Max(v.Prior, 1)
+	}
+	for _, g := range p.Goals {
+		v := g.Const + g.Coef[0]*x[0] + g.Coef[1]*x[1]
+		c += g.Weight * (math.Max(0, v-g.Hi) + math.Max(0, g.Lo-v)) / g.Scale
+	}
+	return c
+}
+
+func vertices(p goal.Programme) [][]float64 {
+	type ln struct{ a, b, c float64 } // a x + b y = c
+	var lines []ln
+	for j, v := range p.Vars {
+		for _, at := range []float64{v.Min, v.Max, v.Prior} {
+			if j == 0 {
+				lines = append(lines, ln{1, 0, at})
+			} else {
+				lines = append(lines, ln{0, 1, at})
+			}
+		}
+	}
+	for _, g := range p.Goals {
+		lines = append(lines, ln{g.Coef[0], g.Coef[1], g.Lo - g.Const}, ln{g.Coef[0], g.Coef[1], g.Hi - g.Const})
+	}
+	for _, l := range p.Limits {
+		lines = append(lines, ln{l.Coef[0], l.Coef[1], l.Max})
+	}
+	var out [][]float64
+	for i, m := range lines {
+		for _, n := range lines[:i] {
+			d := m.a*n.b - m.b*n.a
+			if math.Abs(d) < 1e-12 {
+				continue
+			}
+			x, y := (m.c*n.b-m.b*n.c)/d, (m.a*n.c-m.c*n.a)/d
+			l := p.Limits[0]
+			if x > -1e-9 && y > -1e-9 && x < 100+1e-9 && y < 100+1e-9 && l.Coef[0]*x+l.Coef[1]*y <= l.Max+1e-7 {
+				out = append(out, []float64{x, y})
+			}
+		}
+	}
+	return out
+}
+
+func BenchmarkSolve(b *testing.B) {
+	rng := rand.New(rand.NewPCG(1, 2))
+	p := goal.Programme{}
+	for range 9 {
+		p.Vars = append(p.Vars, goal.Var{Name: "v", Prior: 50, Max: 100, Drift: 0.05})
+	}
+	for range 10 {
+		g := goal.Goal{Name: "g", Lo: 100, Hi: 120, Scale: 10, Weight: 1}
+		for range p.Vars {
+			g.Coef = append(g.Coef, rng.Float64()-0.2)
+		}
+		p.Goals = append(p.Goals, g)
+	}
+	for b.Loop() {
+		if _, err := p.Solve(); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

@@ -1,0 +1,355 @@
+// Package larder is the catalogue of ingredients: what each is made of, what it
+// does in a batter, what it weighs by cup, spoon and piece, which allergens it
+// holds, and by which names bakers call it.
+//
+// The data are narrow CSV tables in data/, one row an ingredient (ingredient,
+// macro, sugars, minerals, acid, behave) or one row a fact (name, measure,
+// allergen), each row with its source. An empty field is unknown, 0 is known
+// to be none. Nothing that can be computed is stored: energy, total sugars
+// and the sweetness of sugars follow from the rows.
+package larder
+
+import (
+	"embed"
+	"encoding/csv"
+	"errors"
+	"fmt"
+	"io/fs"
+	"math"
+	"path"
+	"sort"
+	"strconv"
+	"strings"
+	"sync"
+
+	"kollaris/core/fact"
+	"kollaris/core/measure"
+)
+
+//go:embed data/*.csv
+var files embed.FS
+
+// ID names an ingredient in the catalogue, for instance "plain-flour".
+type ID string
+
+// Family is the shelf an ingredient stands on, for instance "wheat-flour".
+type Family string
+
+// Level says how surely an allergen is in a food.
+type Level string
+
+// The levels. Check means that it depends on the maker: read the label.
+const (
+	Contains Level = "contains"
+	May      Level = "may"
+	Check    Level = "check"
+)
+
+// Weight is what one unit of an ingredient weighs, measured one way.
+type Weight struct {
+	How    string        // sifted, spooned, scooped, packed, liquid, level; or small, medium, large
+	Unit   string        // cup, tbsp, tsp or piece
+	Grams  measure.Grams // of one
+	Source fact.Source
+}
+
+// Ingredient is one row of the catalogue.
+type Ingredient struct {
+	ID        ID
+	Name      string
+	Family    Family
+	Origin    string // plant, milk, egg, meat, honey or mineral
+	Facts     Facts
+	Weights   []Weight
+	Allergens map[string]Level
+	Sources   map[string]fact.Source // by table
+}
+
+// Larder is a loaded catalogue. It is safe for concurrent reading.
+type Larder struct {
+	byID  map[ID]*Ingredient
+	all   []*Ingredient
+	names index
+}
+
+// Builtin returns the embedded catalogue, loaded and checked once.
+var Builtin = sync.OnceValue(func() *Larder {
+	sub, _ := fs.Sub(files, "data")
+	l, err := Load(sub)
+	if err != nil {
+		panic("larder: embedded catalogue: " + err.Error()) // a test loads it first
+	}
+	return l
+})
+
+// Get returns the ingredient with that id, or nil.
+func (l *Larder) Get(id ID) *Ingredient { return l.byID[id] }
+
+// All returns the ingredients sorted by id.
+func (l *Larder) All() []*Ingredient { return l.all }
+
+// Has reports whether the ingredient holds, may hold or should be checked for
+// an allergen.
+func (i *Ingredient) Has(allergen string) (Level, bool) {
+	lv, ok := i.Allergens[allergen]
+	return lv, ok
+}
+
+// MLGrams returns the grams of one millilitre, measured as the kitchen fills
+// its cups, with the row that says so; ok is false when the catalogue knows no
+// density.
+func (i *Ingredient) MLGrams(k measure.Kitchen) (g float64, w Weight, ok bool) {
+	best := -1
+	for n, w := range i.Weights {
+		if w.Unit != "piece" && (best < 0 || rankOf(w, k) > rankOf(i.Weights[best], k)) {
+			best = n
+		}
+	}
+	if best < 0 {
+		return 0, Weight{}, false
+	}
+	w = i.Weights[best]
+	us := measure.DefaultKitchen() // the table's rows are per US measure
+	u, _ := measure.UnitByID(w.Unit)
+	return float64(w.Grams) / float64(us.ML(u)), w, true
+}
+
+// rankOf prefers the kitchen's own filling, then the usual one.
+func rankOf(w Weight, k measure.Kitchen) int {
+	switch w.How {
+	case k.Filling:
+		return 3
+	case "spooned", "liquid", "level":
+		return 2
+	}
+	return 1
+}
+
+// WeightHow returns the weight measured a stated way ("sifted", "large", "chopped").
+func (i *Ingredient) WeightHow(how string) (Weight, bool) {
+	for _, w := range i.Weights {
+		if w.How == how {
+			return w, true
+		}
+	}
+	return Weight{}, false
+}
+
+// Texture is the family of look and use that an ingredient shares with others:
+// flour, liquid, fat, sugar, egg, lift, fruit (and nut) or salt (and flavour).
+func (i *Ingredient) Texture() string {
+	switch i.Family {
+	case "wheat-flour", "gf-flour", "starch", "nut-flour", "grain", "protein", "fibre", "gum", "seed-meal", "milk-powder":
+		if i.Family == "seed-meal" || i.Family == "gum" {
+			return "egg" // they stand in for it
+		}
+		return "flour"
+	case "milk", "cultured", "cream", "plant-drink", "plant-cream", "plant-yogurt", "water", "acid", "juice", "liquid", "spirit":
+		return "liquid"
+	case "butter", "plant-block", "spread", "oil", "solid-fat", "cheese", "plant-cheese", "nut-butter":
+		return "fat"
+	case "sugar", "syrup", "polyol", "jam", "chocolate", "cocoa":
+		return "sugar"
+	case "egg", "egg-replacer":
+		return "egg"
+	case "lift", "yeast":
+		return "lift"
+	case "fruit", "puree", "dried-fruit", "vegetable", "nut", "seed", "zest":
+		return "fruit"
+	}
+	return "salt"
+}
+
+// IsBase reports whether the ingredient counts as flour: the dry base that
+// baker's percentages are taken of.
+func (i *Ingredient) IsBase() bool {
+	switch i.Family {
+	case "wheat-flour", "gf-flour", "starch", "nut-flour", "grain":
+		return true
+	}
+	return false
+}
+
+// Load reads a catalogue from a folder of CSV tables. Every fault is reported
+// as "file:line: column: why"; none is passed over.
+func Load(fsys fs.FS) (*Larder, error) {
+	l := &Larder{byID: map[ID]*Ingredient{}}
+	ld := loader{fsys: fsys, l: l}
+	ld.table("ingredient", []string{"id", "name", "family", "origin", "source"}, func(row []string) {
+		id := ID(row[0])
+		if l.byID[id] != nil {
+			ld.fault("id", "%q stands here twice", id)
+			return
+		}
+		i := &Ingredient{ID: id, Name: row[1], Family: Family(row[2]), Origin: row[3], Allergens: map[string]Level{}, Sources: map[string]fact.Source{}}
+		for c := range i.Facts {
+			i.Facts[c] = math.NaN()
+		}
+		l.byID[id] = i
+		l.all = append(l.all, i)
+	})
+	for _, table := range []string{"macro", "sugars", "minerals", "acid", "behave"} {
+		ld.facts(table)
+	}
+	ld.table("measure", []string{"id", "how", "unit", "grams", "source"}, func(row []string) {
+		i := ld.ingredient(row[0])
+		g := ld.number("grams", row[3], 0.01, 5000)
+		if i == nil {
+			return
+		}
+		i.Weights = append(i.Weights, Weight{row[1], row[2], measure.Grams(g), ld.source(row[4])})
+	})
+	ld.table("allergen", []string{"id", "allergen", "level", "source"}, func(row []string) {
+		i := ld.ingredient(row[0])
+		if !IsAllergen(row[1]) {
+			ld.fault("allergen", "%q is none of the fourteen", row[1])
+		}
+		switch lv := Level(row[2]); lv {
+		case Contains, May, Check:
+			if i != nil {
+				i.Allergens[row[1]] = lv
+			}
+		default:
+			ld.fault("level", "%q: want contains, may or check", row[2])
+		}
+		ld.source(row[3])
+	})
+	ld.table("name", []string{"phrase", "id", "locale", "ambiguous_with"}, func(row []string) {
+		if ld.ingredient(row[1]) == nil {
+			return
+		}
+		if row[3] != "" && l.byID[ID(row[3])] == nil {
+			ld.fault("ambiguous_with", "%q is not in the catalogue", row[3])
+		}
+		if err := l.names.add(row[0], ID(row[1]), ID(row[3])); err != nil {
+			ld.fault("phrase", "%v", err)
+		}
+	})
+	for _, i := range l.all {
+		if !i.Facts.Known(Sweetness) {
+			i.Facts[Sweetness] = sweetnessOf(&i.Facts)
+		}
+		_ = l.names.add(i.Name, i.ID, "") // usually a synonym already
+	}
+	sort.Slice(l.all, func(a, b int) bool { return l.all[a].ID < l.all[b].ID })
+	l.names.build()
+	return l, errors.Join(ld.errs...)
+}
+
+// allergens are the fourteen of EU 1169/2011, annex II, with the words of the app.
+var allergens = []struct{ id, words string }{
+	{"gluten", "gluten cereals"}, {"crustaceans", "crustaceans"}, {"egg", "egg"}, {"fish", "fish"}, {"peanuts", "peanuts"}, {"soya", "soya"}, {"milk", "milk"},
+	{"nuts", "tree nuts"}, {"celery", "celery"}, {"mustard", "mustard"}, {"sesame", "sesame"}, {"sulphites", "sulphites"}, {"lupin", "lupin"}, {"molluscs", "molluscs"},
+}
+
+// Allergens returns the ids of the fourteen EU allergens in the order of the law.
+func Allergens() []string {
+	ids := make([]string, len(allergens))
+	for n, a := range allergens {
+		ids[n] = a.id
+	}
+	return ids
+}
+
+// IsAllergen reports whether id is one of the fourteen.
+func IsAllergen(id string) bool { return AllergenWords(id) != "" }
+
+// AllergenWords gives an allergen as the application prints it, "" for none of
+// the fourteen.
+func AllergenWords(id string) string {
+	for _, a := range allergens {
+		if a.id == id {
+			return a.words
+		}
+	}
+	return ""
+}
+
+type loader struct {
+	fsys fs.FS
+	l    *Larder
+	file string
+	line int
+	errs []error
+}
+
+func (ld *loader) fault(column, format string, args ...any) {
+	ld.errs = append(ld.errs, fmt.Errorf("%s:%d: %s: %s", ld.file, ld.line, column, fmt.Sprintf(format, args...)))
+}
+
+func (ld *loader) source(s string) fact.Source {
+	if err := fact.Source(s).Check(); err != nil {
+		ld.fault("source", "%v", err)
+	}
+	return fact.Source(s)
+}
+
+func (ld *loader) ingredient(id string) *Ingredient {
+	i := ld.l.byID[ID(id)]
+	if i == nil {
+		ld.fault("id", "%q is not in ingredient.csv", id)
+	}
+	return i
+}
+
+func (ld *loader) number(column, s string, min, max float64) float64 {
+	x, err := strconv.ParseFloat(s, 64)
+	if err != nil || math.IsNaN(x) || x < min || x > max {
+		ld.fault(column, "%q: want a number from %g to %g", s, min, max)
+		return min
+	}
+	return x
+}
+
+func (ld *loader) table(name string, head []string, row func([]string)) {
+	ld.file, ld.line = path.Join(name+".csv"), 1
+	f, err := ld.fsys.Open(ld.file)
+	if err != nil {
+		ld.fault("file", "%v", err)
+		return
+	}
+	defer f.Close()
+	r := csv.NewReader(f)
+	r.FieldsPerRecord = len(head)
+	for n := 0; ; n++ {
+		rec, err := r.Read()
+		if err != nil {
+			if err.Error() != "EOF" {
+				ld.fault("row", "%v", err)
+			}
+			return
+		}
+		ld.line, _ = r.FieldPos(0)
+		if n == 0 {
+			if strings.Join(rec, ",") != strings.Join(head, ",") {
+				ld.fault("head", "want %s", strings.Join(head, ","))
+				return
+			}
+			continue
+		}
+		row(rec)
+	}
+}
+
+func (ld *loader) facts(table string) {
+	head := []string{"id"}
+	var cols []Column
+	for c, info := range Columns {
+		if info.Table == table {
+			head = append(head, info.Name)
+			cols = append(cols, Column(c))
+		}
+	}
+	ld.table(table, append(head, "source"), func(row []string) {
+		i := ld.ingredient(row[0])
+		if i == nil {
+			return
+		}
+		for n, c := range cols {
+			if s := row[n+1]; s != "" {
+				i.Facts[c] = ld.number(Columns[c].Name, s, Columns[c].Min, Columns[c].Max)
+			}
+		}
+		i.Sources[table] = ld.source(row[len(row)-1])
+	})
+}

@@ -1,0 +1,289 @@
+package larder
+
+import (
+	"fmt"
+	"sort"
+	"strings"
+	"unicode"
+)
+
+// Match is what a phrase was taken for.
+type Match struct {
+	ID         ID
+	Confidence float64 // 0 to 1; below SureEnough the baker is asked
+	RunnerUp   ID      // the next best, "" for none
+	Ambiguous  ID      // the other thing that bakers elsewhere call by this name
+}
+
+// SureEnough is the confidence from which a match is taken without asking.
+const SureEnough = 0.7
+
+// ignored are words that do not change what an ingredient is. Words that do
+// (ground, dried, self-raising, unsalted, brown, gluten-free) are never here.
+var ignored = words(`fresh freshly ripe overripe melted softened sifted room temperature cold warm hot lukewarm tepid boiling chilled cubed diced
+	chopped roughly finely coarsely grated sliced peeled cored stoned pitted drained squeezed mashed beaten lightly well large medium small extra big
+	good quality organic free range best plus more for of the a an and some your favourite favorite plain natural pure optional toasted roasted
+	packed heaped heaping level scant rounded generous firmly divided shredded crumbled thinly about approx approximately at whole halved quartered
+	unwaxed new zested juiced quick cooking softened soft very real liquid squeezed cut into pieces cubes chunks needed as to taste thick low fat certified`)
+
+func words(s string) map[string]bool {
+	m := map[string]bool{}
+	for _, w := range strings.Fields(s) {
+		m[w] = true
+	}
+	return m
+}
+
+type entry struct {
+	phrase string
+	tokens []string
+	id     ID
+	also   ID
+}
+
+type index struct {
+	entries []entry
+	exact   map[string]int   // normal form → entry
+	byToken map[string][]int // token → entries
+}
+
+func (x *index) add(phrase string, id, also ID) error {
+	if x.exact == nil {
+		x.exact = map[string]int{}
+	}
+	tokens := tokenise(phrase)
+	key := strings.Join(tokens, " ")
+	if key == "" {
+		return fmt.Errorf("%q holds no word", phrase)
+	}
+	if n, ok := x.exact[key]; ok {
+		if x.entries[n].id != id {
+			return fmt.Errorf("%q is already a name of %s", phrase, x.entries[n].id)
+		}
+		return nil
+	}
+	x.exact[key] = len(x.entries)
+	x.entries = append(x.entries, entry{phrase, tokens, id, also})
+	return nil
+}
+
+func (x *index) build() {
+	x.byToken = map[string][]int{}
+	for n, e := range x.entries {
+		for _, t := range e.tokens {
+			x.byToken[t] = append(x.byToken[t], n)
+		}
+	}
+}
+
+// tokenise lowers, splits and singularises a phrase.
+func tokenise(s string) []string {
+	f := strings.FieldsFunc(strings.ToLower(s), func(r rune) bool {
+		return !unicode.IsLetter(r) && !unicode.IsDigit(r) && r != '%' && r != ':' && r != '\'' && r != '’'
+	})
+	out := f[:0]
+	for _, w := range f {
+		w = strings.Trim(strings.TrimSuffix(strings.TrimSuffix(strings.ReplaceAll(w, "’", "'"), "'s"), "'"), ":'")
+		if w = singular(fold.Replace(w)); w != "" {
+			out = append(out, w)
+		}
+	}
+	return out
+}
+
+var fold = strings.NewReplacer("é", "e", "è", "e", "ê", "e", "û", "u", "ü", "u", "â", "a", "î", "i", "ñ", "n", "ç", "c",
+	"yoghurt", "yogurt", "gelatin", "gelatine", "gelatinee", "gelatine", "linseed", "flaxseed", "fibre", "fiber", "soy", "soya", "soyaa", "soya", "flavour", "flavor", "whole-wheat", "wholewheat")
+
+func singular(w string) string {
+	switch {
+	case len(w) < 4 || strings.HasSuffix(w, "ss") || strings.HasSuffix(w, "us") || w == "molasses" || w == "molas":
+		return w
+	case strings.HasSuffix(w, "ies"):
+		return w[:len(w)-3] + "y"
+	case strings.HasSuffix(w, "oes"), strings.HasSuffix(w, "ches"), strings.HasSuffix(w, "shes"):
+		return w[:len(w)-2]
+	case strings.HasSuffix(w, "leaves"):
+		return strings.TrimSuffix(w, "aves") + "af"
+	case strings.HasSuffix(w, "s"):
+		return w[:len(w)-1]
+	}
+	return w
+}
+
+// Find takes a phrase for an ingredient. An exact name is certain; otherwise
+// words that do not matter are put aside, then the entry that covers the
+// phrase best is taken, allowing for one slip of the pen in a long word. A
+// phrase that leaves a meaningful word over is never more than a guess.
+// Remembered, which may be nil, maps phrases that the household settled.
+func (l *Larder) Find(phrase string, remembered map[string]ID) (Match, bool) {
+	tokens := tokenise(phrase)
+	if len(tokens) == 0 {
+		return Match{}, false
+	}
+	if id, ok := remembered[Normal(phrase)]; ok && l.byID[id] != nil {
+		return Match{ID: id, Confidence: 1}, true
+	}
+	if n, ok := l.names.exact[strings.Join(tokens, " ")]; ok {
+		return l.exactMatch(n), true
+	}
+	strong := tokens[:0:0]
+	for _, t := range tokens {
+		if !ignored[t] {
+			strong = append(strong, t)
+		}
+	}
+	if len(strong) == 0 {
+		strong = tokens
+	}
+	if n, ok := l.names.exact[strings.Join(strong, " ")]; ok {
+		return l.exactMatch(n), true
+	}
+	return l.best(tokens, strong)
+}
+
+// Normal is the form of a phrase under which a household's choice is kept.
+func Normal(phrase string) string { return strings.Join(tokenise(phrase), " ") }
+
+func (l *Larder) exactMatch(n int) Match {
+	e := l.names.entries[n]
+	m := Match{ID: e.id, Confidence: 1, Ambiguous: e.also}
+	if e.also != "" {
+		m.Confidence, m.RunnerUp = 0.6, e.also
+	}
+	return m
+}
+
+func (l *Larder) best(tokens, strong []string) (Match, bool) {
+	have := map[string]bool{}
+	for _, t := range tokens {
+		have[t] = true
+	}
+	type scored struct {
+		n     int
+		score float64
+	}
+	var found []scored
+	seen := map[int]bool{}
+	consider := func(n int, slips map[string]string) {
+		e := l.names.entries[n]
+		hit, need := 0.0, 0.0
+		covered := map[string]bool{}
+		for _, t := range e.tokens {
+			weight := 1.0
+			if ignored[t] {
+				weight = 0.3
+			}
+			need += weight
+			switch {
+			case have[t]:
+				hit += weight
+				covered[t] = true
+			case slips[t] != "":
+				hit += weight * 0.85
+				covered[slips[t]] = true
+			}
+		}
+		left := 0.0
+		for i, t := range strong {
+			if !covered[t] {
+				left++
+				if i == len(strong)-1 {
+					left += 0.5 // the last word is usually the noun
+				}
+			}
+		}
+		score := hit / (need + left)
+		if hit < need-0.35 {
+			score *= 0.8 // a word of the name is missing
+		}
+		if len(e.tokens) > 1 {
+			score += 0.01 * float64(len(e.tokens)) // the longer name says more
+		}
+		found = append(found, scored{n, min(score, 0.95)})
+	}
+	for _, t := range strong {
+		for _, n := range l.names.byToken[t] {
+			if !seen[n] {
+				seen[n] = true
+				consider(n, nil)
+			}
+		}
+	}
+	slips := map[string]string{} // catalogue word → word as typed
+	for _, t := range strong {
+		if len(t) < 5 || len(l.names.byToken[t]) > 0 {
+			continue
+		}
+		for w := range l.names.byToken {
+			if near(t, w) {
+				slips[w] = t
+			}
+		}
+	}
+	for w := range slips {
+		for _, n := range l.names.byToken[w] {
+			consider(n, slips)
+		}
+	}
+	sort.SliceStable(found, func(a, b int) bool {
+		if found[a].score != found[b].score {
+			return found[a].score > found[b].score
+		}
+		return found[a].n < found[b].n
+	})
+	if len(found) == 0 || found[0].score < 0.3 {
+		return Match{}, false
+	}
+	top := l.names.entries[found[0].n]
+	m := Match{ID: top.id, Confidence: found[0].score, Ambiguous: top.also}
+	for _, f := range found[1:] {
+		if id := l.names.entries[f.n].id; id != top.id {
+			m.RunnerUp = id
+			if found[0].score-f.score < 0.08 {
+				m.Confidence = min(m.Confidence, SureEnough-0.05)
+			}
+			break
+		}
+	}
+	return m, true
+}
+
+// near reports whether two words of five letters or more differ by one letter
+// put in, left out, changed, or by two neighbours swapped.
+func near(a, b string) bool {
+	if len(a) > len(b) {
+		a, b = b, a
+	}
+	if len(a) < 5 || len(b)-len(a) > 1 || a[0] != b[0] {
+		return false
+	}
+	i := 0
+	for i < len(a) && a[i] == b[i] {
+		i++
+	}
+	if len(a) == len(b) {
+		return i == len(a) || a[i+1:] == b[i+1:] || i+1 < len(a) && a[i] == b[i+1] && a[i+1] == b[i] && a[i+2:] == b[i+2:]
+	}
+	return a[i:] == b[i+1:]
+}
+
+// Suggest lists up to n catalogue names that begin with or hold the typed text,
+// for a field that completes as one types.
+func (l *Larder) Suggest(typed string, n int) []*Ingredient {
+	want := Normal(typed)
+	var head, rest []*Ingredient
+	for _, i := range l.all {
+		name := Normal(i.Name)
+		switch {
+		case strings.HasPrefix(name, want):
+			head = append(head, i)
+		case strings.Contains(name, want):
+			rest = append(rest, i)
+		}
+	}
+	head = append(head, rest...)
+	if len(head) > n {
+		head = head[:n]
+	}
+	return head
+}

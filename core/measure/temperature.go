@@ -1,0 +1,82 @@
+package measure
+
+import (
+	"math"
+	"regexp"
+	"strconv"
+)
+
+// FromFahrenheit converts °F to °C.
+func FromFahrenheit(f float64) Celsius { return Celsius((f - 32) / 1.8) }
+
+// Fahrenheit converts to °F.
+func (c Celsius) Fahrenheit() float64 { return float64(c)*1.8 + 32 }
+
+// GasMark returns the oven temperature of a gas mark: 275 °F at mark 1, 25 °F a
+// mark above it, and half a mark is 250, a quarter 225 °F. Source: published,
+// GNU units (definitions.units, gasmark).
+func GasMark(mark float64) Celsius {
+	if mark >= 1 {
+		return FromFahrenheit(275 + 25*(mark-1))
+	}
+	return FromFahrenheit(275 + 25*math.Log2(mark))
+}
+
+// fanOffset is how much lower a fan oven is set for the same bake. Source: practice.
+const fanOffset Celsius = 20
+
+// OvenText writes an oven temperature as a dial shows it, to 5 degrees.
+func (k Kitchen) OvenText(c Celsius) string {
+	if k.Fahrenheit {
+		return strconv.Itoa(int(math.Round(c.Fahrenheit()/5)*5)) + " °F"
+	}
+	return strconv.Itoa(int(math.Round(float64(c)/5)*5)) + " °C"
+}
+
+var temperatureForms = []struct {
+	re   *regexp.Regexp
+	read func(x float64) Celsius
+}{
+	{regexp.MustCompile(`(?i)\b(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c(?:elsius|entigrade)?\b[^.;\d]{0,3}fan\b`), func(x float64) Celsius { return Celsius(x) + fanOffset }},
+	{regexp.MustCompile(`(?i)\bfan\s*(?:oven)?\s*(?:at|to)?\s*(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c?\b`), func(x float64) Celsius { return Celsius(x) + fanOffset }},
+	{regexp.MustCompile(`(?i)\b(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c(?:elsius|entigrade)?\b`), func(x float64) Celsius { return Celsius(x) }},
+	{regexp.MustCompile(`(?i)\b(\d{3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*f(?:ahrenheit)?\b`), FromFahrenheit},
+	{regexp.MustCompile(`(?i)\bgas\s*(?:mark)?\s*(\d{1,2})\b`), GasMark},
+	{regexp.MustCompile(`(?i)\b(\d{3})\s*(?:°|º|˚|deg(?:rees)?\b)`), func(x float64) Celsius {
+		if x > 280 { // no home oven is set to 280 °C and few recipes below 280 °F
+			return FromFahrenheit(x)
+		}
+		return Celsius(x)
+	}},
+}
+
+// FindOven finds the first oven temperature written in s (°C, °F, gas mark,
+// fan), with the bytes it stands at. A fan temperature is returned as the 20 °C
+// higher setting of a still oven, unless the still one is written too. Only
+// 90 to 290 °C counts as an oven's.
+func FindOven(s string) (c Celsius, from, to int, ok bool) {
+	fan := false
+	for i, form := range temperatureForms {
+		for _, m := range form.re.FindAllStringSubmatchIndex(s, -1) {
+			x, err := strconv.ParseFloat(s[m[2]:m[3]], 64)
+			if err != nil {
+				continue
+			}
+			t := form.read(x)
+			if t < 90 || t > 290 {
+				continue
+			}
+			if i < 2 && !fan { // keep the fan's figure, prefer a still one
+				c, from, to, ok, fan = t, m[0], m[1], true, true
+				continue
+			}
+			if fan && overlaps(from, to, m[0], m[1]) {
+				continue
+			}
+			return t, m[0], m[1], true
+		}
+	}
+	return c, from, to, ok
+}
+
+func overlaps(a, b, c, d int) bool { return a < d && c < b }

@@ -1,0 +1,240 @@
+package reader
+
+import (
+	"fmt"
+	"regexp"
+	"sort"
+	"strconv"
+	"strings"
+
+	"kollaris/core/measure"
+	"kollaris/core/recipe"
+	"kollaris/core/tin"
+)
+
+var (
+	factLine = regexp.MustCompile(`(?i)^\W*(?:serves|servings?|makes|yields?|yield|portions?|oven|temperature|bak(?:e|ing) time|cook(?:ing)? time|prep(?:aration)? time|total time|time|tin|pan|difficulty|source|author)\b\s*(?::|\d|about|approx|one|a |an |two|six|eight|ten|twelve)`)
+	serves   = regexp.MustCompile(`(?i)\b(?:serves|servings?|makes|yields?|gives|cuts? into|portions?|slices? into)\b\s*:?\s*(?:(?:about|approx\.?|around|approximately|one|1)\b)?\s*(?:(?:large|small|loaf|\d+\s*(?:lb|cm|inch|g)\b|[x×\d.]+\s*in|loaf,?|cake,?)\s*)*\(?\s*(?:of|about|or|into|,)?\s*(\d{1,3})(?:\s*(?:-|–|to|or)\s*(\d{1,3}))?`)
+	slices   = regexp.MustCompile(`(?i)\b(\d{1,3})\s+(?:generous |thick |thin |even |equal |large |small |big |nice )?(?:slices|servings|portions|pieces|squares|scones|muffins|biscuits|cookies|rolls|bars|wedges|people|cupcakes|buns|rounds)\b`)
+	duration = regexp.MustCompile(`(?i)(?:(\d+(?:[.,]\d+)?|an?|one|two|three|half an)\s*(½|¼|¾|1/2|1/4|3/4|and a half|and a quarter)?\s*(?:to|-|–)?\s*(\d+(?:[.,]\d+)?)?\s*(½|¼|¾|1/2|and a half)?\s*(?:hours?|hrs?|hr|h)\b(?:\s*(?:and)?\s*(\d{1,2})\s*(?:minutes?|mins?|min|m)\b)?)|(?:(\d{1,3})\s*(?:(?:to|-|–|or)\s*(\d{1,3}))?\s*-?\s*(?:minutes?|mins?\b|min\b|'))`)
+	bakeWord = regexp.MustCompile(`(?i)\b(bake|bakes|baked|baking|oven|cook(?:ing)? time|done)\b`)
+	notBake  = regexp.MustCompile(`(?i)\b(prep|preparation|rest|stand|soak|cool|chill|prove|proof|rise|knead|mix|beat|whisk|total|preheat(?:ed|ing)?)\b`)
+	tinWord  = regexp.MustCompile(`(?i)\b(tins?|pans?|sheets?|tray|trays|muffin|cupcake|mould|mold|loaf|ring|bundt|baking stone)\b`)
+)
+
+// isFact reports whether a line outside the method states a fact rather than an
+// ingredient; the fact itself is found by facts.
+func (r *reading) isFact(s string) bool { return factLine.MatchString(s) && len(s) < 160 }
+
+// facts picks servings, oven, time and tins out of the whole text.
+func (r *reading) facts() {
+	rec := r.Recipe
+	ingredient := map[int]bool{} // places of ingredient lines
+	for _, l := range rec.Lines {
+		ingredient[l.Span.From] = true
+	}
+	bakeScore := 0
+	for _, p := range pieces(r.text) {
+		if ingredient[p.at] {
+			continue
+		}
+		if rec.Servings == 0 {
+			r.findServings(p)
+		}
+		for _, s := range sentences(p) {
+			if c, from, to, ok := measure.FindOven(s.text); ok && rec.Oven == 0 {
+				rec.Oven = c
+				r.mark("oven", s.at+from, s.at+to)
+			}
+			if score, m, from, to := bakeTime(s.text); score > bakeScore {
+				bakeScore, rec.Bake = score, m
+				r.dropMarks("time")
+				r.mark("time", s.at+from, s.at+to)
+			}
+			if len(rec.Tins) == 0 && tinWord.MatchString(s.text) {
+				if t, ok := tin.Parse(s.text); ok && (t.Shape != tin.Free || len(rec.Lines) > 0) {
+					rec.Tins = []tin.Tin{t}
+					if at := tinWord.FindStringIndex(s.text); at != nil {
+						r.mark("tin", s.at+at[0], s.at+at[1])
+					}
+				}
+			}
+		}
+	}
+}
+
+func (r *reading) findServings(p piece) {
+	for _, re := range []*regexp.Regexp{serves, slices} {
+		m := re.FindStringSubmatchIndex(p.text)
+		if m == nil {
+			continue
+		}
+		n, _ := strconv.Atoi(p.text[m[2]:m[3]])
+		if n < 1 || n > 200 {
+			continue
+		}
+		// "makes 1 loaf (10 slices)": the slices say more
+		if n <= 2 {
+			if s := slices.FindStringSubmatchIndex(p.text); s != nil {
+				if k, _ := strconv.Atoi(p.text[s[2]:s[3]]); k > n {
+					n, m = k, s
+				}
+			} else if re == serves && !regexp.MustCompile(`(?i)^serves`).MatchString(p.text[m[0]:]) {
+				continue // "makes 1 loaf" counts no servings
+			}
+		}
+		r.Recipe.Servings = n
+		r.mark("servings", p.at+m[0], p.at+m[1])
+		return
+	}
+}
+
+type sentence struct {
+	text string
+	at   int
+}
+
+// sentences splits a piece after full stops and semicolons that end a sentence.
+func sentences(p piece) []sentence {
+	var out []sentence
+	from := 0
+	for i := 0; i < len(p.text); i++ {
+		end := p.text[i] == ';' || p.text[i] == '!' || p.text[i] == '.' && (i+1 == len(p.text) || p.text[i+1] == ' ' && !(i+2 < len(p.text) && p.text[i+2] >= 'a' && p.text[i+2] <= 'z'))
+		if end {
+			out = append(out, sentence{p.text[from : i+1], p.at + from})
+			from = i + 1
+		}
+	}
+	if from < len(p.text) {
+		out = append(out, sentence{p.text[from:], p.at + from})
+	}
+	return out
+}
+
+// bakeTime finds the time in the oven in a sentence, with a score: a sentence
+// that speaks of baking counts most, one of resting or cooling least.
+func bakeTime(s string) (score int, m recipe.Minutes, from, to int) {
+	for _, at := range duration.FindAllStringSubmatchIndex(s, -1) {
+		x, ok := minutesOf(s, at)
+		if !ok || x.Max < 3 || x.Max > 600 {
+			continue
+		}
+		near := s[max(0, at[0]-45):at[0]]
+		sc := 1
+		if bakeWord.MatchString(near) {
+			sc = 4
+		} else if bakeWord.MatchString(s) {
+			sc = 3
+		}
+		if notBake.MatchString(near) && !regexp.MustCompile(`(?i)\bbake`).MatchString(near) {
+			sc = 0
+		}
+		if sc > score {
+			score, m, from, to = sc, x, at[0], at[1]
+		}
+	}
+	return
+}
+
+func minutesOf(s string, at []int) (recipe.Minutes, bool) {
+	get := func(n int) string {
+		if at[2*n] < 0 {
+			return ""
+		}
+		return strings.ToLower(s[at[2*n]:at[2*n+1]])
+	}
+	frac := func(t string) float64 {
+		return map[string]float64{"½": .5, "1/2": .5, "and a half": .5, "¼": .25, "1/4": .25, "and a quarter": .25, "¾": .75, "3/4": .75}[t]
+	}
+	if h := get(1); h != "" {
+		a, ok := map[string]float64{"a": 1, "an": 1, "one": 1, "two": 2, "three": 3, "half an": .5}[h]
+		if !ok {
+			a, _ = strconv.ParseFloat(strings.ReplaceAll(h, ",", "."), 64)
+		}
+		a += frac(get(2))
+		b := a
+		if get(3) != "" {
+			b, _ = strconv.ParseFloat(strings.ReplaceAll(get(3), ",", "."), 64)
+			b += frac(get(4))
+		}
+		extra, _ := strconv.ParseFloat(get(5), 64)
+		return recipe.Minutes{Min: a*60 + extra, Max: max(a, b)*60 + extra}, true
+	}
+	a, _ := strconv.ParseFloat(get(6), 64)
+	b := a
+	if get(7) != "" {
+		b, _ = strconv.ParseFloat(get(7), 64)
+	}
+	return recipe.Minutes{Min: min(a, b), Max: max(a, b)}, a > 0
+}
+
+func (r *reading) mark(kind string, from, to int) {
+	r.Marks = append(r.Marks, Mark{recipe.Span{From: from, To: to}, kind, 0})
+}
+
+func (r *reading) dropMarks(kind string) {
+	out := r.Marks[:0]
+	for _, m := range r.Marks {
+		if m.Kind != kind {
+			out = append(out, m)
+		}
+	}
+	r.Marks = out
+}
+
+func sortMarks(m []Mark) { sort.SliceStable(m, func(a, b int) bool { return m[a].From < m[b].From }) }
+
+// typedFacts lays the typed corrections over what was picked out; a field that
+// cannot be used is left as read and explained in Faults.
+func (r *reading) typedFacts() {
+	f, rec := r.opt.Facts, r.Recipe
+	if f.Title != "" {
+		rec.Title = clip(strings.TrimSpace(f.Title), 120)
+	}
+	if f.Kind != "" {
+		if k := recipe.Kind(f.Kind); k.Known() {
+			rec.Kind = k
+		} else {
+			r.Faults["kind"] = fmt.Sprintf("“%s” is not a kind of bake: choose one from the list", clip(f.Kind, 40))
+		}
+	}
+	if f.Servings != "" {
+		n, err := strconv.Atoi(strings.TrimSpace(f.Servings))
+		if err != nil || n < 1 || n > 200 {
+			r.Faults["servings"] = fmt.Sprintf("“%s” cannot be the number of servings: try a whole number from 1 to 200", clip(f.Servings, 20))
+		} else {
+			rec.Servings = n
+		}
+	}
+	if f.Tin != "" {
+		if t, ok := tin.Parse(f.Tin); ok {
+			rec.Tins = []tin.Tin{t}
+		} else {
+			r.Faults["tin"] = fmt.Sprintf("“%s” names no tin: try “loaf 9x5 in”, “round 20 cm” or “12 muffin cups”", clip(f.Tin, 40))
+		}
+	}
+	if f.Oven != "" {
+		s := f.Oven
+		if _, err := strconv.Atoi(strings.TrimSpace(s)); err == nil {
+			s += "°"
+		}
+		if c, _, _, ok := measure.FindOven(s); ok {
+			rec.Oven = c
+		} else {
+			r.Faults["oven"] = fmt.Sprintf("“%s” is not an oven's heat: try 180 °C, 350 °F or gas 4", clip(f.Oven, 20))
+		}
+	}
+	if f.Time != "" {
+		s := f.Time
+		if q, err := measure.ParseQuantity(s); err == nil {
+			s = fmt.Sprintf("%g to %g minutes", q.Min, q.Max)
+		}
+		if at := duration.FindStringSubmatchIndex(s); at != nil {
+			if m, ok := minutesOf(s, at); ok && m.Min >= 1 && m.Max <= 600 {
+				rec.Bake = m
+				return
+			}
+		}
+		r.Faults["time"] = fmt.Sprintf("“%s” is not a baking time: try 50, 50-60 min or 1 hour 10 min", clip(f.Time, 20))
+	}
+}

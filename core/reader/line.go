@@ -1,0 +1,440 @@
+package reader
+
+import (
+	"fmt"
+	"math"
+	"regexp"
+	"strings"
+
+	"kollaris/core/larder"
+	"kollaris/core/measure"
+	"kollaris/core/recipe"
+)
+
+var (
+	about       = regexp.MustCompile(`(?i)^(?:about|approx(?:imately|\.)?|around|roughly|ca\.?|~|scant|a scant|generous|a generous|heaped|a heaped|heaping|a heaping|level|rounded|a rounded|a good|good|at least|up to|another|or so)\s+`)
+	sizeWord    = regexp.MustCompile(`(?i)^\s*(small|medium(?:[- ]sized?)?|large|big|extra[- ]large|xl)\b[\s,-]*(?:(?:or|to)\s+(?:small|medium|large)\s+)?`)
+	spoonWord   = regexp.MustCompile(`(?i)^\s*(?:heaped|heaping|level|rounded|scant|generous|good|packed|firmly packed)\s+`)
+	times       = regexp.MustCompile(`(?i)^\s*[x×]\s*`)
+	optional    = regexp.MustCompile(`(?i)\(?\boptional(?:ly)?\b\)?`)
+	noAmount    = regexp.MustCompile(`(?i)\b(to taste|as needed|as required|for (?:dusting|greasing|sprinkling|rolling|brushing|the tin|the pan|kneading|glazing|serving|decoration|decorating|topping|frying)|to (?:serve|finish|glaze|decorate|dust|grease|sprinkle)|to coat)\b`)
+	extra       = regexp.MustCompile(`(?i)[,;]?\s*\(?(?:plus|and|\+)\s+(?:a little |some |a bit )?(?:extra|more)\b.*$`)
+	plusTail    = regexp.MustCompile(`(?i)^\s*(?:plus|\+|and|&)\s+`)
+	slashTail   = regexp.MustCompile(`^\s*(?:/|=|,?\s*or(?:\s+about)?\s)\s*`)
+	unitSlash   = regexp.MustCompile(`([a-zA-Z.])\s*/\s*(\d)`) // 340g/12oz
+	amountSplit = regexp.MustCompile(`\s+/\s+|;|,\s`)
+	parens      = regexp.MustCompile(`\(([^()]*)\)`)
+	altOr       = regexp.MustCompile(`(?i)\s+or\s+|\s*/\s*`)
+	citrusOf    = regexp.MustCompile(`(?i)^(?:(?:finely |freely )?grated |the |freshly squeezed |some )*(juice|zest|rind)(?: and (?:grated )?(juice|zest|rind))? (?:of|from)\s+`)
+	cutNote     = regexp.MustCompile(`(?i)\s+[-–—]\s+|,\s*|;\s*|\s+at room temp|\s+(?:plus|and) (?:extra|more)\b|\s+for (?:dusting|greasing|sprinkling|rolling|brushing|the tin|the pan|kneading|glazing|serving|decoration|topping)\b|\s+to (?:taste|serve|finish|glaze|decorate|dust|grease)\b|\s+as needed`)
+)
+
+// tryLine reads a piece as an ingredient line; nil when it can be none. It is
+// strong when it opens with an amount, so that it is a line wherever it stands.
+func (r *reading) tryLine(p piece, listed bool) (*recipe.Line, bool) {
+	if len(p.text) > 300 {
+		return nil, false
+	}
+	l := recipe.Line{Text: p.text, Span: recipe.Span{From: p.at, To: p.at + len(p.text)}}
+	if fix, ok := r.opt.Fixes[p.text]; ok {
+		if fix.Skip {
+			return nil, false
+		}
+		r.parse(&l)
+		r.applyFix(&l, fix)
+		return &l, true
+	}
+	amount := r.parse(&l)
+	words := len(strings.Fields(p.text))
+	strong := amount && words <= 24 && !(verbs.MatchString(p.text) && l.Ingredient == "") && (l.Ingredient != "" || l.Unit != "" || words <= 8 || l.Doubt != "" && strings.Contains(l.Doubt, ":"))
+	if p.list && !listed && amount && l.Ingredient == "" && l.Unit == "" && words > 6 {
+		strong = false // "2. Grease the tin" after a numbered method without heading
+	}
+	if !amount {
+		if !listed || words > 12 {
+			return nil, false
+		}
+		if l.Ingredient == "" && verbs.MatchString(p.text) {
+			return nil, false
+		}
+	}
+	return &l, strong
+}
+
+// parse fills the line from its text and reports whether it opens with an amount.
+func (r *reading) parse(l *recipe.Line) bool {
+	s := l.Text
+	if optional.MatchString(s) {
+		l.Optional = true
+		s = strings.TrimSpace(optional.ReplaceAllString(s, ""))
+		s = strings.Trim(s, " ,;:")
+	}
+	s = about.ReplaceAllString(s, "")
+	if part, rest, ok := citrus(s); ok {
+		return r.citrusLine(l, part, rest)
+	}
+	q, n, err := measure.ScanQuantity(s)
+	if err != nil {
+		rest := s[n:]
+		if u, k := measure.ScanUnit(rest); k > 0 {
+			l.Unit, rest = u.ID, rest[k:]
+		}
+		r.name(l, strings.TrimPrefix(strings.TrimSpace(rest), "of "))
+		l.Doubt = upperFirst(err.Error())
+		return true
+	}
+	size := ""
+	rest := s[n:]
+	written := writtenAmounts{}
+	var unit measure.Unit
+	if n > 0 {
+		l.Amount = q
+		if m := times.FindString(rest); m != "" { // 2 x 400 g tins
+			if q2, k, err := measure.ScanQuantity(rest[len(m):]); err == nil && k > 0 {
+				if u, j := measure.ScanUnit(rest[len(m)+k:]); u.Kind == measure.Mass || u.Kind == measure.Volume && u.Factor > 0 {
+					l.Amount, unit = q2.Scale(q.Mid()), u
+					rest = rest[len(m)+k+j:]
+					if pack, k := measure.ScanUnit(rest); pack.Kind == measure.Piece {
+						rest = rest[k:]
+					}
+				}
+			}
+		}
+		if unit.Kind == measure.NoUnit {
+			if m := spoonWord.FindString(rest); m != "" {
+				if _, k := measure.ScanUnit(rest[len(m):]); k > 0 {
+					rest = rest[len(m):]
+				}
+			}
+			if m := sizeWord.FindStringSubmatch(rest); m != nil {
+				size = strings.Split(strings.ToLower(m[1]), " ")[0]
+				rest = rest[len(m[0]):]
+			}
+			rest = r.packSize(l, rest, &unit)
+		}
+		if unit.Kind == measure.NoUnit {
+			u, k := measure.ScanUnit(rest)
+			if k > 0 && strings.TrimSpace(strings.TrimLeft(rest[k:], " .")) != "" || k > 0 && u.Kind != measure.Piece {
+				unit, rest = u, rest[k:]
+			}
+		}
+		rest = r.secondAmount(l, rest, unit, &written)
+	} else if u, k := measure.ScanUnit(s); k > 1 && (u.ID == "pinch" || u.ID == "dash" || u.ID == "handful" || u.ID == "knob") {
+		l.Amount, unit, rest, n = measure.One(1), u, s[k:], k // "pinch of salt"
+	}
+	l.Unit = unit.ID
+	rest = strings.TrimSpace(rest)
+	if t := strings.TrimPrefix(strings.TrimPrefix(rest, "of "), "Of "); t != rest {
+		rest = strings.TrimSpace(strings.TrimPrefix(t, "the "))
+	}
+	if m := sizeWord.FindStringSubmatch(rest); m != nil && size == "" {
+		size = strings.Split(strings.ToLower(m[1]), " ")[0]
+	}
+	r.name(l, rest)
+	r.weigh(l, unit, size, written)
+	return n > 0
+}
+
+// packSize reads "(8 oz) pack" or "8-oz package" after a count.
+func (r *reading) packSize(l *recipe.Line, rest string, unit *measure.Unit) string {
+	t := strings.TrimLeft(rest, " ")
+	inner, after := "", ""
+	if strings.HasPrefix(t, "(") {
+		if end := strings.Index(t, ")"); end > 0 {
+			inner, after = t[1:end], t[end+1:]
+			if pack, k := measure.ScanUnit(after); pack.Kind == measure.Piece {
+				after = after[k:]
+			} else {
+				return rest
+			}
+		}
+	} else if q, k, err := measure.ScanQuantity(t); err == nil && k > 0 && len(t) < len(rest) {
+		u, j := measure.ScanUnit(strings.TrimLeft(t[k:], "- "))
+		skip := len(t[k:]) - len(strings.TrimLeft(t[k:], "- "))
+		if u.Kind == measure.Mass || u.ID == "fl oz" || u.ID == "ml" {
+			if pack, m := measure.ScanUnit(t[k+skip+j:]); pack.Kind == measure.Piece {
+				l.Amount, *unit = q.Scale(l.Amount.Mid()), u
+				return t[k+skip+j+m:]
+			}
+		}
+	}
+	if inner == "" {
+		return rest
+	}
+	q, k, err := measure.ScanQuantity(about.ReplaceAllString(inner, ""))
+	if err != nil || k == 0 {
+		return rest
+	}
+	u, j := measure.ScanUnit(strings.TrimLeft(about.ReplaceAllString(inner, "")[k:], "- "))
+	if j == 0 || u.Kind == measure.Piece {
+		return rest
+	}
+	l.Amount, *unit = q.Scale(l.Amount.Mid()), u
+	return after
+}
+
+// writtenAmounts are amounts beside the first one.
+type writtenAmounts struct {
+	grams  float64 // a second amount by weight, of the whole line
+	ml     float64 // a second amount by volume
+	plusML float64 // added by "plus 2 tbsp"
+	plusG  float64
+	words  string
+}
+
+// secondAmount reads "plus 2 tbsp", "/ 250 g", "(340 g)", "or 250 g" after the first amount.
+func (r *reading) secondAmount(l *recipe.Line, rest string, unit measure.Unit, w *writtenAmounts) string {
+	read := func(s string) (measure.Quantity, measure.Unit, int) {
+		lead := len(s) - len(about.ReplaceAllString(strings.TrimLeft(s, " "), ""))
+		q, k, err := measure.ScanQuantity(s[lead:])
+		if err != nil || k == 0 {
+			return q, measure.Unit{}, 0
+		}
+		u, j := measure.ScanUnit(s[lead+k:])
+		if j == 0 || u.Kind == measure.Piece {
+			return q, measure.Unit{}, 0
+		}
+		return q, u, lead + k + j
+	}
+	if m := plusTail.FindString(rest); m != "" && unit.Kind != measure.NoUnit {
+		if q, u, k := read(rest[len(m):]); k > 0 {
+			w.plusG, w.plusML = q.Mid()*massOf(u), q.Mid()*float64(r.opt.Kitchen.ML(u))
+			w.words = strings.TrimSpace(rest[:len(m)+k])
+			rest = rest[len(m)+k:]
+		}
+	}
+	if m := slashTail.FindString(rest); m != "" {
+		if q, u, k := read(rest[len(m):]); k > 0 {
+			w.grams, w.ml = q.Mid()*massOf(u), q.Mid()*float64(r.opt.Kitchen.ML(u))
+			rest = rest[len(m)+k:]
+		}
+	}
+	for _, m := range parens.FindAllStringSubmatchIndex(rest, -1) {
+		inner := rest[m[2]:m[3]]
+		for _, part := range amountSplit.Split(unitSlash.ReplaceAllString(inner, "$1; $2"), -1) {
+			q, u, k := read(strings.TrimSpace(part))
+			if k == 0 || strings.Contains(strings.ToLower(inner), "each") {
+				continue
+			}
+			if u.Kind == measure.Mass {
+				w.grams = q.Mid() * massOf(u)
+			} else {
+				w.ml = q.Mid() * float64(r.opt.Kitchen.ML(u))
+			}
+		}
+	}
+	return rest
+}
+
+// isAmount reports whether s is an amount and a unit and nothing else.
+func isAmount(s string) bool {
+	s = about.ReplaceAllString(strings.TrimSpace(s), "")
+	_, n, err := measure.ScanQuantity(s)
+	if err != nil || n == 0 {
+		return false
+	}
+	u, k := measure.ScanUnit(s[n:])
+	return k > 0 && u.Kind != measure.Piece && strings.TrimSpace(s[n+k:]) == ""
+}
+
+func massOf(u measure.Unit) float64 {
+	if u.Kind == measure.Mass {
+		return u.Factor
+	}
+	return 0
+}
+
+// citrus splits "juice of 1 lemon", "zest of ½ an orange".
+func citrus(s string) (part, rest string, ok bool) {
+	m := citrusOf.FindStringSubmatch(s)
+	if m == nil {
+		return "", "", false
+	}
+	part = strings.ToLower(m[1])
+	if strings.EqualFold(m[2], "juice") {
+		part = "juice"
+	}
+	return strings.Replace(part, "rind", "zest", 1), s[len(m[0]):], true
+}
+
+func (r *reading) citrusLine(l *recipe.Line, part, rest string) bool {
+	q, n, err := measure.ScanQuantity(rest)
+	if err != nil {
+		l.Doubt = upperFirst(err.Error())
+		return true
+	}
+	if n == 0 {
+		q = measure.One(1)
+	}
+	l.Amount = q
+	fruit := strings.TrimSpace(rest[n:])
+	r.name(l, part+" of "+strings.TrimPrefix(fruit, "of "))
+	orange := strings.Contains(strings.ToLower(fruit), "orange")
+	switch {
+	case part == "zest":
+		l.Ingredient = "lemon-zest"
+	case orange:
+		l.Ingredient = "orange-juice"
+	default:
+		l.Ingredient = "lemon-juice"
+	}
+	ing := r.larch.Get(l.Ingredient)
+	how := "lemon"
+	if orange {
+		how = "orange"
+	}
+	if w, ok := ing.WeightHow(how); ok {
+		l.Name, l.Known, l.Doubt = ing.Name, true, ""
+		l.Grams = q.Mid() * float64(w.Grams)
+		l.How = fmt.Sprintf("%s × %s each", q, w.Grams)
+	}
+	return true
+}
+
+// name takes the rest of a line for the ingredient and its notes.
+func (r *reading) name(l *recipe.Line, rest string) {
+	var notes []string
+	rest = strings.TrimSpace(rest)
+	if m := extra.FindString(rest); m != "" {
+		notes = append(notes, strings.Trim(m, " ,;()"))
+		rest = strings.TrimSuffix(rest, m)
+	}
+	rest = parens.ReplaceAllStringFunc(rest, func(m string) string {
+		if inner := strings.Trim(m, "()"); !isAmount(inner) {
+			notes = append(notes, inner)
+		}
+		return " "
+	})
+	if m := noAmount.FindString(rest); m != "" {
+		notes = append(notes, strings.TrimSpace(m))
+	}
+	phrase := strings.Join(strings.Fields(rest), " ")
+	whole := phrase
+	if at := cutNote.FindStringIndex(phrase); at != nil && at[0] > 0 {
+		if note := strings.Trim(phrase[at[0]:], " ,;-–—"); note != "" {
+			notes = append(notes, note)
+		}
+		phrase = strings.TrimSpace(phrase[:at[0]])
+	}
+	phrase = strings.Trim(phrase, " .,:;-*")
+	l.Note = strings.Join(dedupe(notes), ", ")
+	l.Phrase = phrase
+	l.Name = phrase
+	m, ok := r.find(phrase)
+	if whole != phrase && (!ok || m.Confidence < 1) {
+		// "light, soft brown sugar": the comma may belong to the name
+		if m2, ok2 := r.find(whole); ok2 && m2.Confidence > m.Confidence && m2.Confidence >= 0.9 {
+			m, ok = m2, true
+		}
+	}
+	if !ok || m.Confidence < larder.SureEnough {
+		for _, alt := range altOr.Split(phrase, 4)[0:] {
+			if alt == phrase {
+				break
+			}
+			if m2, ok2 := r.find(alt); ok2 && m2.Confidence >= larder.SureEnough {
+				m, ok = m2, true
+				l.Note = strings.Trim(strings.Replace(phrase, alt, "", 1)+", "+l.Note, ", ")
+				break
+			}
+		}
+	}
+	r.settle(l, m, ok)
+	lower := strings.ToLower(l.Note + " " + phrase)
+	if l.Ingredient == "lemon" || l.Ingredient == "orange" {
+		switch {
+		case strings.Contains(lower, "juice"):
+			l.Ingredient = larder.ID(strings.Replace(string(l.Ingredient)+"-juice", "lemon-juice", "lemon-juice", 1))
+			l.Name = r.larch.Get(l.Ingredient).Name
+		case strings.Contains(lower, "zest") || strings.Contains(lower, "rind"):
+			l.Ingredient = "lemon-zest"
+			l.Name = r.larch.Get(l.Ingredient).Name
+		}
+	}
+}
+
+func (r *reading) find(phrase string) (larder.Match, bool) {
+	return r.larch.Find(phrase, r.opt.Phrases)
+}
+
+// settle takes a match for the line's ingredient, or leaves a question.
+func (r *reading) settle(l *recipe.Line, m larder.Match, ok bool) {
+	switch {
+	case !ok:
+		l.Doubt = fmt.Sprintf("“%s” is not in the larder: say what it is", clip(l.Phrase, 60))
+		if l.Phrase == "" {
+			l.Doubt = "No ingredient is named: say what it is"
+		}
+	case m.Ambiguous != "" && m.Confidence < larder.SureEnough:
+		a, b := r.larch.Get(m.ID), r.larch.Get(m.Ambiguous)
+		l.Doubt = fmt.Sprintf("“%s”: %s or %s?", l.Phrase, a.Name, b.Name)
+		l.Choices = []larder.ID{m.ID, m.Ambiguous}
+	case m.Confidence < larder.SureEnough:
+		l.Doubt = fmt.Sprintf("Not sure what “%s” is: %s?", clip(l.Phrase, 60), r.larch.Get(m.ID).Name)
+		l.Choices = []larder.ID{m.ID}
+		if m.RunnerUp != "" {
+			l.Choices = append(l.Choices, m.RunnerUp)
+		}
+	default:
+		l.Ingredient = m.ID
+		l.Name = r.larch.Get(m.ID).Name
+	}
+}
+
+// applyFix lays a baker's correction over a line as read.
+func (r *reading) applyFix(l *recipe.Line, f Fix) {
+	unit, _ := measure.UnitByID(l.Unit)
+	if f.Ingredient != "" {
+		ing := r.larch.Get(f.Ingredient)
+		if ing == nil {
+			l.Known, l.Doubt = false, fmt.Sprintf("“%s” is not in the larder: choose a name from the list", f.Ingredient)
+			return
+		}
+		l.Ingredient, l.Name, l.Doubt, l.Choices = ing.ID, ing.Name, "", nil
+	}
+	if f.Amount != "" {
+		q, err := measure.ParseQuantity(f.Amount)
+		if err != nil {
+			l.Known, l.Doubt = false, upperFirst(err.Error())
+			return
+		}
+		l.Amount, l.Doubt = q, ""
+	}
+	if f.Unit != "" {
+		if f.Unit == "piece" {
+			f.Unit = ""
+		}
+		u, n := measure.ScanUnit(f.Unit)
+		if f.Unit != "" && (n == 0 || n != len(f.Unit)) {
+			l.Known, l.Doubt = false, fmt.Sprintf("“%s” is not a unit: try g, ml, cup, tbsp or tsp", f.Unit)
+			return
+		}
+		unit = u
+		l.Unit = u.ID
+	}
+	l.Known = false
+	r.weigh(l, unit, "", writtenAmounts{})
+}
+
+func dedupe(words []string) []string {
+	var out []string
+	for _, w := range words {
+		dup := false
+		for _, o := range out {
+			dup = dup || strings.Contains(o, w)
+		}
+		if !dup && w != "" {
+			out = append(out, w)
+		}
+	}
+	return out
+}
+
+func upperFirst(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
+}
+
+func differ(a, b float64) float64 { return math.Abs(a-b) / math.Max(a, b) }

@@ -1,0 +1,293 @@
+// Package reader turns the text of a recipe into lines, steps and facts.
+//
+// # What it understands
+//
+// A text is a title, ingredient lines, steps, and facts (servings, tin, oven,
+// time) anywhere among them:
+//
+//	text    = { title | heading | fact | line | step }
+//	heading = "Ingredients" | "Method" | "For the icing:" …
+//	line    = [bullet] [about] amount [x size] [size-word] [unit] [second amount] [of] name {", " note | "(" note ")"}
+//	amount  = see measure.ScanQuantity ("1 1/2", "1½", "half a", "2-3", "a dozen")
+//	second  = "(340 g)" | "/ 250 g" | "plus 2 tbsp"
+//
+// Every line keeps its place in the source text. Nothing is dropped: what
+// could not be understood is a line with a Doubt that says what to settle.
+package reader
+
+import (
+	"fmt"
+	"regexp"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"kollaris/core/balance"
+	"kollaris/core/larder"
+	"kollaris/core/measure"
+	"kollaris/core/recipe"
+)
+
+// MaxText is the longest text read, in bytes.
+const MaxText = 100 << 10
+
+// Options are what a household has settled.
+type Options struct {
+	Larder  *larder.Larder       // nil: the built-in catalogue
+	Kitchen measure.Kitchen      // zero: measure.DefaultKitchen
+	Phrases map[string]larder.ID // remembered: larder.Normal(phrase) → ingredient
+	Fixes   map[string]Fix       // by the line's text as written
+	Facts   Facts                // typed over what was picked out
+}
+
+// Fix is a baker's correction of one line. Empty fields leave what was read.
+type Fix struct {
+	Amount     string    `json:"amount,omitempty"`
+	Unit       string    `json:"unit,omitempty"`
+	Ingredient larder.ID `json:"ingredient,omitempty"`
+	Skip       bool      `json:"skip,omitempty"` // not an ingredient at all
+}
+
+// Facts are typed corrections of what stands outside the lines, as typed; an
+// empty one leaves what was read.
+type Facts struct {
+	Title    string `json:"title,omitempty"`
+	Kind     string `json:"kind,omitempty"`
+	Servings string `json:"servings,omitempty"`
+	Tin      string `json:"tin,omitempty"`
+	Oven     string `json:"oven,omitempty"`
+	Time     string `json:"time,omitempty"`
+}
+
+// Finding is something the reader noticed.
+type Finding struct {
+	Code     string        `json:"code"`
+	Severity string        `json:"severity"` // note, look or stop
+	Message  string        `json:"message"`
+	Line     recipe.LineID `json:"line,omitempty"`
+}
+
+// Mark is a place in the text and what it was understood as: amount,
+// ingredient, note, oven, time, tin, servings or step.
+type Mark struct {
+	recipe.Span
+	Kind string
+	Line recipe.LineID
+}
+
+// Reading is what Read made of a text.
+type Reading struct {
+	Recipe   *recipe.Recipe
+	Findings []Finding
+	Marks    []Mark            // in the order of the text, not overlapping
+	Faults   map[string]string // field of Facts → what is wrong with what was typed
+}
+
+// Understood counts the lines that need no answer.
+func (r *Reading) Understood() int { return len(r.Recipe.Lines) - len(r.Recipe.Unknown()) }
+
+type reading struct {
+	Reading
+	opt   Options
+	larch *larder.Larder
+	text  string
+}
+
+var (
+	headIngredients = regexp.MustCompile(`(?i)^\W*(ingredients?|you(?:'ll| will) need|what you need|shopping list)\b[^.]{0,30}$`)
+	headMethod      = regexp.MustCompile(`(?i)^\W*(method|directions?|instructions?|preparation|steps|how to make(?: it)?|procedure|to make)\s*:?\W*$`)
+	headNotes       = regexp.MustCompile(`(?i)^\W*(notes?|tips?|storage|to store|nutrition)\s*:`)
+	section         = regexp.MustCompile(`(?i)^\W*(?:for (?:the )?)?([\pL][\pL\s,&'’-]{1,40}?)\s*:\s*$`)
+	sectionFor      = regexp.MustCompile(`(?i)^\W*for (?:the )?([\pL][\pL\s&'’-]{1,30})$`)
+	bullet          = regexp.MustCompile(`^(?:[-*•·▢☐◦▪‣–—]+|\[ ?\])\s*`)
+	numbered        = regexp.MustCompile(`^(?:\(?\d{1,2}[.)]|[Ss]tep \d{1,2}[.:]?)\s+`)
+	verbs           = regexp.MustCompile(`(?i)^(?:first(?:ly)?,?|then|next,?|now|meanwhile,?|finally,?|gently|using|once|when|after|before|while|in (?:a|the|another)|pre-?heat|heat|set|line|grease|butter (?:and|a|the)|oil (?:a|the)|mix|stir|beat|whisk|cream (?:the|together|butter|until)|rub|fold|add|pour|put|place|combine|sift|melt|bake|cook|leave|let|cool|cut|divide|roll|shape|knead|bring|turn|scrape|spoon|tip|make|mash|grate|peel|press|brush|sprinkle|spread|serve|store|remove|take|transfer|dissolve|warm|blend|process|drain|soak|chill|prove|proof|cover|allow|dust|dip|stand|work|start|slice|wash|drop|top|check|test|to (?:make|serve|finish))\b`)
+)
+
+// Read reads a text. It refuses a text that is empty or longer than MaxText;
+// everything else gives a Reading, whatever is in it.
+func Read(text string, opt Options) (*Reading, error) {
+	switch {
+	case strings.TrimSpace(text) == "":
+		return nil, fmt.Errorf("there is no text to read: paste a recipe, its ingredients one to a line")
+	case len(text) > MaxText:
+		return nil, fmt.Errorf("that is %d KB of text; a recipe of up to %d KB can be read: paste one recipe at a time", len(text)>>10, MaxText>>10)
+	case !utf8.ValidString(text):
+		return nil, fmt.Errorf("this is not plain text (it holds bytes that are no letters): copy the recipe as text and paste it again")
+	}
+	if opt.Larder == nil {
+		opt.Larder = larder.Builtin()
+	}
+	if opt.Kitchen.Cup == 0 {
+		opt.Kitchen = measure.DefaultKitchen()
+	}
+	r := &reading{opt: opt, larch: opt.Larder, text: text}
+	r.Recipe = &recipe.Recipe{Schema: recipe.Schema}
+	r.Faults = map[string]string{}
+	r.lines()
+	r.stepLines()
+	r.facts()
+	if r.Recipe.Kind == "" {
+		r.Recipe.Kind = balance.InferKind(r.Recipe, r.larch)
+	}
+	r.typedFacts()
+	r.tidyMarks()
+	return &r.Reading, nil
+}
+
+// piece is one line of the source text with its place.
+type piece struct {
+	text string // trimmed, without bullet
+	raw  string // trimmed
+	at   int    // byte offset of text
+	list bool   // it had a bullet or a number
+}
+
+func pieces(text string) []piece {
+	var out []piece
+	at := 0
+	for _, ln := range strings.SplitAfter(text, "\n") {
+		raw := strings.TrimFunc(ln, unicode.IsSpace)
+		start := at + strings.Index(ln, raw)
+		at += len(ln)
+		if raw == "" {
+			continue
+		}
+		p := piece{text: raw, raw: raw, at: start}
+		if m := bullet.FindString(raw); m != "" && !(strings.HasPrefix(raw, "-") && len(m) == 1 && len(raw) > 1 && isDigitOrDot(raw[1])) {
+			p.text, p.at, p.list = raw[len(m):], start+len(m), true
+		}
+		if m := numbered.FindString(p.text); m != "" {
+			p.text, p.at, p.list = p.text[len(m):], p.at+len(m), true
+		}
+		if p.text != "" {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
+func isDigitOrDot(c byte) bool { return c >= '0' && c <= '9' || c == '.' }
+
+// lines sorts the pieces of the text into title, lines and steps.
+func (r *reading) lines() {
+	const (
+		before = iota
+		ingredients
+		method
+	)
+	state, sect, headed := before, "", false
+	for _, p := range pieces(r.text) {
+		switch {
+		case headIngredients.MatchString(p.raw):
+			state, headed = ingredients, true
+			continue
+		case headMethod.MatchString(p.raw), headNotes.MatchString(p.raw) && len(r.Recipe.Lines) > 0:
+			state = method
+			if headNotes.MatchString(p.raw) {
+				r.step(p)
+			}
+			continue
+		}
+		if r.isFact(p.text) && state != method {
+			continue
+		}
+		if m := section.FindStringSubmatch(p.raw); m != nil || sectionFor.MatchString(p.raw) {
+			if m == nil {
+				m = sectionFor.FindStringSubmatch(p.raw)
+			}
+			if state == before && r.Recipe.Title == "" && len(r.Recipe.Lines) == 0 && !strings.HasPrefix(strings.ToLower(p.raw), "for ") && !strings.HasSuffix(p.raw, ":") {
+				r.title(p)
+				continue
+			}
+			sect = strings.ToLower(strings.TrimSpace(m[1]))
+			if state == method && strings.HasPrefix(strings.ToLower(p.raw), "for ") || state == before {
+				state = ingredients
+			}
+			continue
+		}
+		line, strong := r.tryLine(p, state == ingredients)
+		switch {
+		case state == before && r.Recipe.Title == "" && !strong:
+			r.title(p)
+		case state == method:
+			r.step(p)
+		case line != nil && (strong || state == ingredients && !looksLikeStep(p)):
+			line.Section = sect
+			line.ID = recipe.LineID(len(r.Recipe.Lines) + 1)
+			r.addLine(*line, p)
+			state = ingredients
+		case state == ingredients && len(r.Recipe.Lines) > 0 && (looksLikeStep(p) || !headed):
+			state = method
+			r.step(p)
+		case looksLikeStep(p):
+			r.step(p)
+		case state == ingredients:
+			r.step(p)
+		}
+	}
+}
+
+func looksLikeStep(p piece) bool {
+	return verbs.MatchString(p.text) && len(strings.Fields(p.text)) >= 3 || len(p.text) > 140 || strings.Count(p.text, ". ") > 0 && len(p.text) > 60
+}
+
+func (r *reading) title(p piece) {
+	r.Recipe.Title = clip(strings.TrimRight(strings.TrimLeft(p.text, "# "), ": "), 120)
+}
+
+func (r *reading) step(p piece) {
+	r.Recipe.Steps = append(r.Recipe.Steps, recipe.Step{Text: p.text, Span: recipe.Span{From: p.at, To: p.at + len(p.text)}})
+}
+
+// clip shortens s to n bytes at a rune border.
+func clip(s string, n int) string {
+	if len(s) <= n {
+		return s
+	}
+	for n > 0 && !utf8.RuneStart(s[n]) {
+		n--
+	}
+	return s[:n] + "…"
+}
+
+func (r *reading) addLine(l recipe.Line, p piece) {
+	r.Recipe.Lines = append(r.Recipe.Lines, l)
+	kind := "ingredient"
+	if !l.Known {
+		kind = "doubt"
+	}
+	r.Marks = append(r.Marks, Mark{recipe.Span{From: p.at, To: p.at + len(p.text)}, kind, l.ID})
+}
+
+// stepLines finds which lines each step speaks of: a line is used where the last
+// word of its name, or the ingredient's, stands.
+func (r *reading) stepLines() {
+	for n := range r.Recipe.Steps {
+		st := &r.Recipe.Steps[n]
+		have := map[string]bool{}
+		for _, w := range strings.Fields(larder.Normal(st.Text)) {
+			have[w] = true
+		}
+		for _, l := range r.Recipe.Lines {
+			words := strings.Fields(larder.Normal(l.Phrase))
+			if len(words) > 0 && have[words[len(words)-1]] {
+				st.Lines = append(st.Lines, l.ID)
+			}
+		}
+	}
+}
+
+// tidyMarks sorts the marks and drops those that overlap an earlier one.
+func (r *reading) tidyMarks() {
+	sortMarks(r.Marks)
+	out := r.Marks[:0]
+	end := 0
+	for _, m := range r.Marks {
+		if m.From >= end && m.To > m.From {
+			out = append(out, m)
+			end = m.To
+		}
+	}
+	r.Marks = out
+}

@@ -1,0 +1,171 @@
+// Package recipe is the document: lines with their amounts, steps, tins and the
+// time in the oven. A recipe is a value; editing makes a new one.
+package recipe
+
+import (
+	"kollaris/core/larder"
+	"kollaris/core/measure"
+	"kollaris/core/tin"
+)
+
+// Schema is the number of the document's form as stored.
+const Schema = 1
+
+// LineID names a line for as long as the recipe lives: it survives editing,
+// scaling and adapting, and is never given to another line.
+type LineID int
+
+// Kind is the kind of bake, which decides the usual windows.
+type Kind string
+
+// The kinds of bake. Source: practice, the trade's families by proportion and method.
+const (
+	QuickBread  Kind = "quick-bread"
+	AllInCake   Kind = "all-in-cake"
+	CreamedCake Kind = "creamed-cake"
+	FruitCake   Kind = "fruit-cake"
+	Scone       Kind = "scone"
+	SodaBread   Kind = "soda-bread"
+	Biscuit     Kind = "biscuit"
+	LeanBread   Kind = "yeast-lean"
+	RichBread   Kind = "yeast-rich"
+)
+
+// Kinds lists the kinds with the words of the application.
+var Kinds = []struct {
+	ID    Kind
+	Words string
+}{
+	{QuickBread, "quick bread or muffins"}, {AllInCake, "all-in or oil cake"}, {CreamedCake, "creamed cake"}, {FruitCake, "fruit cake"}, {Scone, "scones"},
+	{SodaBread, "soda bread"}, {Biscuit, "biscuits (cookies)"}, {LeanBread, "yeast bread, lean"}, {RichBread, "yeast bread, rich"},
+}
+
+// Words gives the kind as the application prints it.
+func (k Kind) Words() string {
+	for _, x := range Kinds {
+		if x.ID == k {
+			return x.Words
+		}
+	}
+	return "not settled"
+}
+
+// Known reports whether k is one of the kinds.
+func (k Kind) Known() bool { return k.Words() != "not settled" }
+
+// Span is a place in the source text, in bytes.
+type Span struct {
+	From int `json:"from"`
+	To   int `json:"to"`
+}
+
+// Line is one ingredient line.
+type Line struct {
+	ID         LineID           `json:"id"`
+	Section    string           `json:"section,omitempty"`
+	Text       string           `json:"text"` // as written, or as Kollaris writes it
+	Amount     measure.Quantity `json:"amount"`
+	Unit       string           `json:"unit,omitempty"`
+	Phrase     string           `json:"phrase,omitempty"` // what was written for the ingredient
+	Ingredient larder.ID        `json:"ingredient,omitempty"`
+	Name       string           `json:"name"`
+	Grams      float64          `json:"grams"`
+	How        string           `json:"how,omitempty"`  // how grams were reached: "1 cup × 120 g, spooned"
+	Note       string           `json:"note,omitempty"` // preparation, temperature, "plus extra for dusting"
+	Optional   bool             `json:"optional,omitempty"`
+	Known      bool             `json:"known"`           // ingredient and grams are settled
+	Doubt      string           `json:"doubt,omitempty"` // what to settle, as a question or sentence
+	Choices    []larder.ID      `json:"choices,omitempty"`
+	Span       Span             `json:"span"`
+}
+
+// Minutes is a time or a range of times in minutes.
+type Minutes struct {
+	Min float64 `json:"min"`
+	Max float64 `json:"max"`
+}
+
+// Mid is the middle of the range.
+func (m Minutes) Mid() float64 { return (m.Min + m.Max) / 2 }
+
+// Recipe is a whole recipe.
+type Recipe struct {
+	Schema   int             `json:"schema"`
+	Title    string          `json:"title"`
+	Kind     Kind            `json:"kind"`
+	Servings int             `json:"servings"`
+	Oven     measure.Celsius `json:"oven_c"` // 0 when not written
+	Bake     Minutes         `json:"bake_minutes"`
+	Tins     []tin.Tin       `json:"tins"`
+	Lines    []Line          `json:"lines"`
+	Steps    []Step          `json:"steps"`
+}
+
+// Step is one step of the method.
+type Step struct {
+	Text  string   `json:"text"`
+	Lines []LineID `json:"lines,omitempty"` // the lines it uses
+	Span  Span     `json:"span"`
+}
+
+// Line returns the line with that id, or nil.
+func (r *Recipe) Line(id LineID) *Line {
+	for n := range r.Lines {
+		if r.Lines[n].ID == id {
+			return &r.Lines[n]
+		}
+	}
+	return nil
+}
+
+// NextID is an id that no line of the recipe has had, given that ids only grow.
+func (r *Recipe) NextID() LineID {
+	next := LineID(1)
+	for _, l := range r.Lines {
+		next = max(next, l.ID+1)
+	}
+	return next
+}
+
+// Mass is the weight of all lines whose grams are known.
+func (r *Recipe) Mass() measure.Grams {
+	sum := 0.0
+	for _, l := range r.Lines {
+		sum += l.Grams
+	}
+	return measure.Grams(sum)
+}
+
+// Unknown returns the lines that were not understood.
+func (r *Recipe) Unknown() []Line {
+	var out []Line
+	for _, l := range r.Lines {
+		if !l.Known {
+			out = append(out, l)
+		}
+	}
+	return out
+}
+
+// Clone copies the recipe so that neither shares a slice with the other.
+func (r *Recipe) Clone() *Recipe {
+	c := *r
+	c.Tins = append([]tin.Tin(nil), r.Tins...)
+	c.Lines = append([]Line(nil), r.Lines...)
+	c.Steps = append([]Step(nil), r.Steps...)
+	return &c
+}
+
+// Scaled multiplies every amount by k. Percentages stay as they are.
+func (r *Recipe) Scaled(k float64) *Recipe {
+	c := r.Clone()
+	for n := range c.Lines {
+		c.Lines[n].Grams *= k
+		c.Lines[n].Amount = c.Lines[n].Amount.Scale(k)
+	}
+	return c
+}
+
+// IsTopping reports whether a section is eaten beside the batter rather than
+// baked in it: an icing, a glaze, a syrup, a filling for later.
+func IsTopping(section string) bool { return toppings.MatchString(section) }

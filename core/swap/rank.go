@@ -1,0 +1,95 @@
+package swap
+
+import (
+	"fmt"
+	"slices"
+	"sort"
+
+	"kollaris/core/diet"
+	"kollaris/core/larder"
+)
+
+// Case is where a school would be used.
+type Case struct {
+	Kind    string          // of the bake, or "topping"
+	Count   float64         // pieces (eggs) or pers replaced in the batter
+	Already map[string]bool // allergens the rest of the recipe holds anyway
+	Without larder.ID       // what is being replaced: no school of itself
+}
+
+// Choice is a school weighed for a case.
+type Choice struct {
+	School     *School
+	Score      float64
+	Confidence Confidence
+	Lift       float64  // mmol CO2 per "per"
+	Say        []string // why here more or less than elsewhere
+	New        []string // allergens it would bring
+	Labels     []string // labels to read, in words
+	Shut       string   // what shuts it out; "" when it may be used
+}
+
+// Points taken off a school. Source: practice, judged with the demo table: a new
+// allergen weighs more than a small difference of fit, a label to read less.
+const (
+	newAllergen = 1.6
+	readLabel   = 0.4
+)
+
+// Rank weighs every school of a use for a case. Those that may be used come
+// first, best first; the shut ones follow with what shuts them.
+func (u *Use) Rank(c Case, d diet.Demand, l *larder.Larder) []Choice {
+	var out []Choice
+	for n := range u.Schools {
+		s := &u.Schools[n]
+		ch := Choice{School: s, Score: s.Fit, Confidence: s.Confidence, Lift: s.Lift}
+		for _, w := range s.When {
+			if w.Test == "kind" && slices.Contains(w.In, c.Kind) || w.Test == "count" && c.Count > w.Above {
+				ch.Score += w.Fit
+				ch.Lift += w.Lift
+				ch.Say = append(ch.Say, w.Say)
+				if w.Confidence != "" {
+					ch.Confidence = ch.Confidence.Worse(w.Confidence)
+				}
+			}
+		}
+		if s.Most > 0 && c.Count > s.Most {
+			ch.Score -= 4
+			ch.Confidence = Experiment
+			ch.Say = append(ch.Say, fmt.Sprintf("it carries the work of %g, not more", s.Most))
+		}
+		for _, p := range s.Parts {
+			i := l.Get(p.ID)
+			if p.ID == c.Without {
+				ch.Shut = "it is what is being replaced"
+			}
+			switch v, why := d.Judge(i); v {
+			case diet.Breaks:
+				ch.Shut = why
+			case diet.CheckLabel:
+				ch.Labels = append(ch.Labels, why)
+				ch.Score -= readLabel
+			}
+			for _, a := range larder.Allergens() {
+				lv, ok := i.Has(a)
+				if !ok || c.Already[a] || slices.Contains(ch.New, a) {
+					continue
+				}
+				if lv == larder.Contains || lv == larder.May {
+					ch.New = append(ch.New, a)
+					ch.Score -= newAllergen
+				} else {
+					ch.Score -= readLabel / 2
+				}
+			}
+		}
+		out = append(out, ch)
+	}
+	sort.SliceStable(out, func(a, b int) bool {
+		if (out[a].Shut == "") != (out[b].Shut == "") {
+			return out[a].Shut == ""
+		}
+		return out[a].Score > out[b].Score
+	})
+	return out
+}

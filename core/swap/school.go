@@ -1,0 +1,272 @@
+// Package swap holds the schools: what bakers put in the place of an
+// ingredient, how much of it to begin with, what it does, and when it fails.
+// The schools are data (data/*.toml, one file a use); this package loads,
+// checks and ranks them. The amounts that come out in the end are solved from
+// the balance by package adapt, with the figures here as priors.
+//
+// A file names the use ("egg"), the ingredients it stands for, how many grams
+// of them the parts replace, and a list of schools:
+//
+//	parts   what goes in, in grams, and as what: binder, gel, liquid, fat, acid, soda, lift, body,
+//	        or same (weight for weight)
+//	when    conditions: test = kind (in = [...]), count (above = n, in eggs or pieces); each moves the fit,
+//	        may set the confidence, adds lift (mmol CO2 for one per) and says why
+//	steps   edits of the method: at = start, mix or before-baking; minutes that must be waited
+//	most    pieces beyond which the school is an experiment
+package swap
+
+import (
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"slices"
+	"strings"
+	"sync"
+
+	"github.com/pelletier/go-toml/v2"
+
+	"kollaris/core/fact"
+	"kollaris/core/larder"
+)
+
+//go:embed data/*.toml
+var files embed.FS
+
+// Confidence says how surely a swap works.
+type Confidence string
+
+// The confidences, surest first.
+const (
+	WellTried  Confidence = "well-tried"
+	Workable   Confidence = "workable"
+	Experiment Confidence = "experiment"
+)
+
+var confidences = []Confidence{WellTried, Workable, Experiment}
+
+// Worse returns the less sure of two confidences.
+func (c Confidence) Worse(d Confidence) Confidence {
+	if slices.Index(confidences, d) > slices.Index(confidences, c) {
+		return d
+	}
+	return c
+}
+
+// Part is one ingredient of a school.
+type Part struct {
+	ID    larder.ID `toml:"id"`
+	Grams float64   `toml:"grams"`
+	As    string    `toml:"as"`
+}
+
+// When is a condition on a school.
+type When struct {
+	Test       string     `toml:"test"`
+	In         []string   `toml:"in"`
+	Above      float64    `toml:"above"`
+	Fit        float64    `toml:"fit"`
+	Lift       float64    `toml:"lift"`
+	Confidence Confidence `toml:"confidence"`
+	Say        string     `toml:"say"`
+}
+
+// Edit is a typed change of the method.
+type Edit struct {
+	At      string   `toml:"at" json:"at"`
+	Minutes int      `toml:"minutes" json:"minutes"`
+	Only    []string `toml:"only" json:"-"`
+	Text    string   `toml:"text" json:"text"`
+}
+
+// School is one way to replace a use.
+type School struct {
+	ID         string      `toml:"id"`
+	Title      string      `toml:"title"`
+	Parts      []Part      `toml:"parts"`
+	Effect     string      `toml:"effect"`
+	Reason     string      `toml:"reason"`
+	Confidence Confidence  `toml:"confidence"`
+	Fit        float64     `toml:"fit"`
+	Lift       float64     `toml:"lift"` // mmol CO2 that one per needs beyond the air it held
+	Most       float64     `toml:"most"`
+	Source     fact.Source `toml:"source"`
+	When       []When      `toml:"when"`
+	Steps      []Edit      `toml:"steps"`
+}
+
+// Use is something that can be replaced.
+type Use struct {
+	ID      string            `toml:"use"`
+	Title   string            `toml:"title"`
+	For     []larder.ID       `toml:"for"`
+	Per     float64           `toml:"per"`   // grams of it that the parts stand for
+	Piece   string            `toml:"piece"` // counted in these, "" when weighed
+	Roles   map[string]string `toml:"roles"`
+	Schools []School          `toml:"school"`
+}
+
+// Role says what the use does in a kind of bake.
+func (u *Use) Role(kind string) string {
+	if r := u.Roles[kind]; r != "" {
+		return r
+	}
+	return u.Roles["default"]
+}
+
+// School returns the school with that id, or nil.
+func (u *Use) School(id string) *School {
+	for n := range u.Schools {
+		if u.Schools[n].ID == id {
+			return &u.Schools[n]
+		}
+	}
+	return nil
+}
+
+// Table is every use with its schools.
+type Table struct {
+	uses []*Use
+}
+
+// Builtin returns the embedded table, loaded and checked once.
+var Builtin = sync.OnceValue(func() *Table {
+	sub, _ := fs.Sub(files, "data")
+	t, err := Load(sub, larder.Builtin())
+	if err != nil {
+		panic("swap: embedded table: " + err.Error()) // a test loads it first
+	}
+	return t
+})
+
+// Uses returns all uses.
+func (t *Table) Uses() []*Use { return t.uses }
+
+// Use returns the use with that id, or nil.
+func (t *Table) Use(id string) *Use {
+	for _, u := range t.uses {
+		if u.ID == id {
+			return u
+		}
+	}
+	return nil
+}
+
+// For returns the use that an ingredient serves, or nil.
+func (t *Table) For(id larder.ID) *Use {
+	for _, u := range t.uses {
+		if slices.Contains(u.For, id) {
+			return u
+		}
+	}
+	return nil
+}
+
+var (
+	parts  = []string{"binder", "gel", "liquid", "fat", "acid", "soda", "lift", "body", "same"}
+	places = []string{"start", "mix", "before-baking"}
+	tests  = []string{"kind", "count"}
+)
+
+// Load reads and checks the table. An unknown word, ingredient or field is a
+// fault "file: school: why".
+func Load(fsys fs.FS, l *larder.Larder) (*Table, error) {
+	t := &Table{}
+	var errs []error
+	names, err := fs.Glob(fsys, "*.toml")
+	if err != nil {
+		return nil, err
+	}
+	for _, name := range names {
+		f, err := fsys.Open(name)
+		if err != nil {
+			return nil, err
+		}
+		u := &Use{}
+		dec := toml.NewDecoder(f)
+		dec.DisallowUnknownFields()
+		err = dec.Decode(u)
+		f.Close()
+		if err != nil {
+			errs = append(errs, fmt.Errorf("%s: %w", name, err))
+			continue
+		}
+		errs = append(errs, check(name, u, l)...)
+		t.uses = append(t.uses, u)
+	}
+	return t, errors.Join(errs...)
+}
+
+func check(name string, u *Use, l *larder.Larder) (errs []error) {
+	fault := func(school, format string, args ...any) {
+		errs = append(errs, fmt.Errorf("%s: %s: %s", name, school, fmt.Sprintf(format, args...)))
+	}
+	if u.ID == "" || u.Title == "" || u.Per <= 0 || len(u.For) == 0 || u.Roles["default"] == "" || len(u.Schools) == 0 {
+		fault("use", "want use, title, per, for, roles.default and a school")
+	}
+	for _, id := range u.For {
+		if l.Get(id) == nil {
+			fault("for", "%q is not in the larder", id)
+		}
+	}
+	seen := map[string]bool{}
+	for _, s := range u.Schools {
+		if seen[s.ID] || s.ID == "" || s.Title == "" || s.Effect == "" || s.Reason == "" || len(s.Parts) == 0 {
+			fault(s.ID, "want an id of its own, title, effect, reason and parts")
+		}
+		seen[s.ID] = true
+		if err := s.Source.Check(); err != nil {
+			fault(s.ID, "%v", err)
+		}
+		if !slices.Contains(confidences, s.Confidence) {
+			fault(s.ID, "confidence %q", s.Confidence)
+		}
+		texts := []string{s.Reason}
+		for _, p := range s.Parts {
+			if l.Get(p.ID) == nil || p.Grams <= 0 || !slices.Contains(parts, p.As) {
+				fault(s.ID, "part %q, %g g as %q", p.ID, p.Grams, p.As)
+			}
+		}
+		for _, w := range s.When {
+			if !slices.Contains(tests, w.Test) || w.Say == "" {
+				fault(s.ID, "when: test %q", w.Test)
+			}
+		}
+		for _, e := range s.Steps {
+			if !slices.Contains(places, e.At) {
+				fault(s.ID, "step at %q", e.At)
+			}
+			texts = append(texts, e.Text)
+		}
+		for _, text := range texts {
+			for _, hole := range holes(text) {
+				if hole != "n" && hole != "from" && !slices.ContainsFunc(s.Parts, func(p Part) bool { return string(p.ID) == hole }) {
+					fault(s.ID, "text names {%s}, which is no part", hole)
+				}
+			}
+		}
+	}
+	return errs
+}
+
+func holes(s string) (out []string) {
+	for {
+		a := strings.IndexByte(s, '{')
+		b := strings.IndexByte(s, '}')
+		if a < 0 || b < a {
+			return out
+		}
+		out = append(out, s[a+1:b])
+		s = s[b+1:]
+	}
+}
+
+// Fill puts values into the holes of a text: "{water}" becomes values["water"].
+func Fill(text string, values map[string]string) string {
+	for _, h := range holes(text) {
+		if v, ok := values[h]; ok {
+			text = strings.ReplaceAll(text, "{"+h+"}", v)
+		}
+	}
+	return text
+}

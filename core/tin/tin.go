@@ -1,0 +1,283 @@
+// Package tin knows baking tins: how people name them, how large they are and
+// how much they hold.
+//
+// Volumes follow the US trade table of tin capacities (handbook of the trade,
+// common practice), since real tins taper: straight-sided geometry overshoots
+// an 8 × 4 in loaf tin by a third. Where the table has no row, geometry times
+// a taper of 0.86 for loaf tins and 0.97 for others is used [calculated from
+// the table's own rows].
+package tin
+
+import (
+	"fmt"
+	"math"
+	"regexp"
+	"strconv"
+	"strings"
+
+	"kollaris/core/measure"
+)
+
+// Shape is a tin's shape.
+type Shape string
+
+// The shapes.
+const (
+	Loaf   Shape = "loaf"
+	Round  Shape = "round"
+	Square Shape = "square"
+	Sheet  Shape = "sheet" // a rectangle, up to a whole baking sheet
+	Ring   Shape = "ring"
+	Cups   Shape = "cups"
+	Free   Shape = "free" // shaped pieces on a baking sheet
+)
+
+// Tin is one kind of tin and how many of it. Lengths are inner ones in cm.
+type Tin struct {
+	Name   string              `json:"name"`
+	Shape  Shape               `json:"shape"`
+	Length float64             `json:"length"` // or diameter
+	Width  float64             `json:"width"`
+	Depth  float64             `json:"depth"`
+	Volume measure.Millilitres `json:"volume_ml"` // of one
+	Count  int                 `json:"count"`
+}
+
+const cup = float64(measure.USCup)
+
+// Standard are the tins offered by name. Volumes: practice, the US trade table
+// in cups (middle of its range), 1 cup = 236.6 ml.
+var Standard = []Tin{
+	{"loaf 8x4 in", Loaf, 20.3, 10.2, 6.4, vol(4.75), 1},
+	{"loaf 8.5x4.5 in", Loaf, 21.6, 11.4, 6.4, vol(6), 1},
+	{"loaf 9x5 in", Loaf, 22.9, 12.7, 7.6, vol(8), 1},
+	{"round 6 in", Round, 15.2, 15.2, 5.1, vol(4), 1},
+	{"round 18 cm", Round, 18, 18, 5, geometric(Round, 18, 18, 5), 1},
+	{"round 8 in", Round, 20.3, 20.3, 5.1, vol(6.5), 1},
+	{"round 20 cm", Round, 20, 20, 5, geometric(Round, 20, 20, 5), 1},
+	{"round 9 in", Round, 22.9, 22.9, 5.1, vol(8), 1},
+	{"round 23 cm", Round, 23, 23, 5, geometric(Round, 23, 23, 5), 1},
+	{"round 10 in", Round, 25.4, 25.4, 5.1, vol(10.5), 1},
+	{"square 8 in", Square, 20.3, 20.3, 5.1, vol(8), 1},
+	{"square 20 cm", Square, 20, 20, 5, geometric(Square, 20, 20, 5), 1},
+	{"square 9 in", Square, 22.9, 22.9, 5.1, vol(10), 1},
+	{"13x9 in", Sheet, 33, 22.9, 5.1, vol(14.5), 1},
+	{"ring 10 in", Ring, 25.4, 25.4, 8.9, vol(12), 1},
+	{"muffin", Cups, 7, 7, 3.5, vol(0.5), 12},
+	{"small muffin", Cups, 4.5, 4.5, 2.2, vol(0.15), 24},
+	{"baking sheet", Free, 38, 30, 0, 0, 1},
+}
+
+func vol(cups float64) measure.Millilitres { return measure.Millilitres(cups * cup) }
+
+func geometric(s Shape, length, width, depth float64) measure.Millilitres {
+	v := length * width * depth
+	switch s {
+	case Round, Cups:
+		v *= math.Pi / 4 * 0.97
+	case Ring:
+		v *= math.Pi / 4 * 0.72 // the funnel takes about a quarter [practice: 10 × 3½ in about 12 cups]
+	case Loaf:
+		v *= 0.86
+	default:
+		v *= 0.97
+	}
+	return measure.Millilitres(v)
+}
+
+// Area is the area of one tin's opening in cm², the volume over the depth.
+func (t Tin) Area() float64 {
+	if t.Depth <= 0 {
+		return t.Length * t.Width
+	}
+	return float64(t.Volume) / t.Depth
+}
+
+// Total is the volume of all of them.
+func (t Tin) Total() measure.Millilitres { return t.Volume * measure.Millilitres(max(1, t.Count)) }
+
+// Words names the tin with its count: "2 × round 20 cm", "12 muffin cups".
+func (t Tin) Words() string {
+	switch {
+	case t.Shape == Cups:
+		return fmt.Sprintf("%d %s cups", t.Count, t.Name)
+	case t.Count > 1:
+		return fmt.Sprintf("%d × %s", t.Count, t.Name)
+	}
+	return t.Name
+}
+
+var (
+	number  = `(\d+(?:[.,]\d+)?(?:\s*(?:½|1/2))?)`
+	inches  = `(?:\s*-?\s*(?:inches|inch|in\b\.?|"|”|″|''))`
+	by      = `\s*[x×]\s*`
+	sizes   = regexp.MustCompile(`(?i)` + number + `(` + inches + `|\s*cm)?` + by + number + `(` + inches + `|\s*cm)?(?:` + by + number + `)?(` + inches + `|\s*cm)?`)
+	single  = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inches|inch|in\b|"|”|″)`)
+	weights = regexp.MustCompile(`(?i)\b(\d+(?:\.\d+)?)\s*-?\s*(lb|pound|g|kg)s?\b[^.;]{0,14}\bloaf`)
+	deep    = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inch|in)\s*(?:deep|high|tall)`)
+	counts  = regexp.MustCompile(`(?i)\b(\d+|two|three|four|six|twelve|twenty-four)\s+(?:x\s*)?(?:[a-z\d"½.×-]+[\s-]+){0,5}?(?:tins?|pans?|cups?|moulds?|molds?)\b`)
+	cupsRE  = regexp.MustCompile(`(?i)\b(muffin|cupcake|cup-cake|fairy cake|bun tin|patty)`)
+	sheetRE = regexp.MustCompile(`(?i)\b(baking sheet|cookie sheet|baking tray|oven tray|sheet pan|lined tray|on a tray|baking stone|flat tray)`)
+)
+
+// Parse reads a tin as people write it: "9x5 in loaf tin", "loaf 9x5 in", "23 x
+// 13 cm", "a 2 lb loaf tin", "20 cm round", "8-inch square", "13x9 in",
+// "12-cup muffin tin", "two 18 cm tins". ok is false when no size or kind of tin
+// is named.
+func Parse(s string) (Tin, bool) {
+	t := strings.ToLower(strings.TrimSpace(s))
+	for _, std := range Standard {
+		if t == std.Name {
+			return std, true
+		}
+	}
+	count := 1
+	if m := counts.FindStringSubmatch(t); m != nil {
+		count = wordCount(m[1])
+	}
+	if cupsRE.MatchString(t) {
+		out := byName("muffin")
+		if strings.Contains(t, "mini") || strings.Contains(t, "small") {
+			out = byName("small muffin")
+		}
+		if n := regexp.MustCompile(`\b(\d{1,2})\b`).FindString(t); n != "" {
+			if k, _ := strconv.Atoi(n); k >= 1 && k <= 48 {
+				out.Count = k
+			}
+		} else if count > 1 {
+			out.Count = count
+		}
+		return out, true
+	}
+	if m := sizes.FindStringSubmatch(t); m != nil {
+		unit := m[2] + m[4] + m[6]
+		scale := 1.0
+		if strings.Contains(unit, "in") || strings.ContainsAny(unit, "\"”″'") {
+			scale = measure.Inch
+		} else if !strings.Contains(unit, "cm") && num(m[1]) <= 15 {
+			scale = measure.Inch // 9 x 5 without a unit is inches
+		}
+		a, b, d := num(m[1])*scale, num(m[3])*scale, num(m[5])*scale
+		if a < b {
+			a, b = b, a
+		}
+		shape := Sheet
+		switch {
+		case strings.Contains(t, "loaf") || a/b > 1.55 && a < 32:
+			shape = Loaf
+		case a/b < 1.08:
+			shape = Square
+		}
+		if strings.Contains(t, "round") && d == 0 {
+			return sized(Round, a, a, b, count), true
+		}
+		return sized(shape, a, b, d, count), true
+	}
+	if m := weights.FindStringSubmatch(t); m != nil {
+		big := map[string]float64{"lb": 453.6, "pound": 453.6, "g": 1, "kg": 1000}[m[2]] * num(m[1])
+		out := byName("loaf 8x4 in")
+		if big > 700 {
+			out = byName("loaf 9x5 in")
+		}
+		out.Count = count
+		return out, true
+	}
+	depth := 0.0
+	if m := deep.FindStringSubmatchIndex(t); m != nil {
+		depth = num(t[m[2]:m[3]])
+		if t[m[4]:m[5]] != "cm" {
+			depth *= measure.Inch
+		}
+		t = t[:m[0]] + t[m[1]:]
+	}
+	if m := single.FindStringSubmatch(t); m != nil {
+		x := num(m[1])
+		if m[2] != "cm" {
+			x *= measure.Inch
+		}
+		shape := Round
+		switch {
+		case strings.Contains(t, "square"):
+			shape = Square
+		case strings.Contains(t, "ring") || strings.Contains(t, "bundt") || strings.Contains(t, "tube"):
+			shape = Ring
+		case strings.Contains(t, "loaf"):
+			out := byName("loaf 9x5 in")
+			if x < 21 {
+				out = byName("loaf 8x4 in")
+			}
+			out.Count = count
+			return out, true
+		}
+		if x >= 8 && x <= 45 {
+			return sized(shape, x, x, depth, count), true
+		}
+	}
+	switch {
+	case strings.Contains(t, "loaf tin"), strings.Contains(t, "loaf pan"), t == "loaf":
+		out := byName("loaf 9x5 in")
+		out.Count = count
+		return out, true
+	case sheetRE.MatchString(t):
+		return byName("baking sheet"), true
+	}
+	return Tin{}, false
+}
+
+// sized returns the trade table's tin within 4 % of the lengths given, or one
+// by geometry.
+func sized(s Shape, length, width, depth float64, count int) Tin {
+	if s == Ring {
+		depth = max(depth, 8.5)
+	}
+	for _, std := range Standard {
+		if std.Shape == s && close(std.Length, length) && close(std.Width, width) && (depth == 0 || close(std.Depth, depth)) {
+			std.Count = count
+			return std
+		}
+	}
+	if depth == 0 {
+		depth = 5.1
+		if s == Loaf {
+			depth = 6.8
+		}
+	}
+	name := fmt.Sprintf("%s %s cm", s, measure.Digits(length, 3))
+	if s == Loaf || s == Sheet {
+		name = fmt.Sprintf("%s %s×%s cm", s, measure.Digits(length, 3), measure.Digits(width, 3))
+	}
+	return Tin{name, s, length, width, depth, geometric(s, length, width, depth), count}
+}
+
+func close(a, b float64) bool { return math.Abs(a-b) <= 0.04*a }
+
+func byName(name string) Tin {
+	for _, t := range Standard {
+		if t.Name == name {
+			return t
+		}
+	}
+	panic("tin: no standard tin " + name)
+}
+
+func num(s string) float64 {
+	s = strings.TrimSpace(strings.ReplaceAll(s, ",", "."))
+	half := 0.0
+	for _, h := range []string{"½", "1/2"} {
+		if strings.HasSuffix(s, h) && s != h {
+			s, half = strings.TrimSpace(strings.TrimSuffix(s, h)), 0.5
+		}
+	}
+	x, _ := strconv.ParseFloat(s, 64)
+	return x + half
+}
+
+func wordCount(s string) int {
+	if n, ok := map[string]int{"two": 2, "three": 3, "four": 4, "six": 6, "twelve": 12, "twenty-four": 24}[strings.ToLower(s)]; ok {
+		return n
+	}
+	if n, err := strconv.Atoi(s); err == nil && n >= 1 && n <= 6 {
+		return n
+	}
+	return 1
+}
