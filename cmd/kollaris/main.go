@@ -3,6 +3,7 @@
 package main
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"os"
@@ -42,7 +43,7 @@ func main() {
 	root.CompletionOptions.HiddenDefaultCmd = true
 	root.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return unusable("%v", err) })
 	root.AddCommand(serveCommand(), demoCommand(), readCommand(), adaptCommand(), versionCommand())
-	err := root.Execute()
+	err := root.ExecuteContext(context.Background())
 	if err == nil {
 		return
 	}

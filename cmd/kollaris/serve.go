@@ -1,6 +1,118 @@
 package main
 
-import "github.com/spf13/cobra"
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"syscall"
+	"time"
 
-func serveCommand() *cobra.Command { return &cobra.Command{Use: "serve"} }
-func demoCommand() *cobra.Command  { return &cobra.Command{Use: "demo"} }
+	"github.com/spf13/cobra"
+
+	"kollaris/core/larder"
+	"kollaris/internal/demo"
+	"kollaris/internal/store"
+	"kollaris/internal/web"
+)
+
+func serveCommand() *cobra.Command {
+	var addr, db string
+	c := &cobra.Command{
+		Use: "serve", Short: "Run the application for this household", Args: cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			if db == "" {
+				dir, err := dataDir()
+				if err != nil {
+					return err
+				}
+				db = filepath.Join(dir, "kollaris.db")
+			}
+			return run(c.Context(), addr, db, nil)
+		},
+	}
+	c.Flags().StringVar(&addr, "addr", "127.0.0.1:8080", "address to listen at")
+	c.Flags().StringVar(&db, "db", "", "database file (default: kollaris.db in your data directory)")
+	return c
+}
+
+func demoCommand() *cobra.Command {
+	var addr string
+	c := &cobra.Command{
+		Use: "demo", Short: "Run the application with the boathouse breakfast in a scratch database", Args: cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			dir, err := os.MkdirTemp("", "kollaris-demo-")
+			if err != nil {
+				return err
+			}
+			defer os.RemoveAll(dir)
+			return run(c.Context(), addr, filepath.Join(dir, "demo.db"), demo.Fill)
+		},
+	}
+	c.Flags().StringVar(&addr, "addr", "127.0.0.1:8080", "address to listen at")
+	return c
+}
+
+// dataDir is where a program keeps a user's data: $XDG_DATA_HOME, else
+// ~/.local/share, else the system's configuration directory.
+func dataDir() (string, error) {
+	if d := os.Getenv("XDG_DATA_HOME"); d != "" {
+		return filepath.Join(d, "kollaris"), nil
+	}
+	home, err := os.UserHomeDir()
+	if err != nil {
+		return "", fmt.Errorf("no data directory: name one with --db: %w", err)
+	}
+	return filepath.Join(home, ".local", "share", "kollaris"), nil
+}
+
+// run serves until it is interrupted. The port is taken before the database is
+// touched, so that a second start changes nothing.
+func run(ctx context.Context, addr, db string, fill func(context.Context, *store.Store) error) error {
+	ctx, stop := signal.NotifyContext(ctx, os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	l, err := net.Listen("tcp", addr)
+	if err != nil {
+		if errors.Is(err, syscall.EADDRINUSE) {
+			return fmt.Errorf("%s is taken by another program: stop it, or choose another address with --addr", addr)
+		}
+		return fmt.Errorf("cannot listen at %s: %w", addr, err)
+	}
+	defer l.Close()
+	st, err := store.Open(ctx, db)
+	if err != nil {
+		return fmt.Errorf("cannot use the database: %w", err)
+	}
+	defer st.Close()
+	st.Engine, st.Data = version, larder.Stamp()
+	if fill != nil {
+		if err := fill(ctx, st); err != nil {
+			return fmt.Errorf("demo data: %w", err)
+		}
+	}
+	h, err := web.New(st)
+	if err != nil {
+		return err
+	}
+	srv := &http.Server{Handler: h, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, BaseContext: func(net.Listener) context.Context { return context.WithoutCancel(ctx) }}
+	done := make(chan error, 1)
+	go func() { done <- srv.Serve(l) }()
+	slog.Info("kollaris", "address", "http://"+l.Addr().String(), "database", db)
+	select {
+	case err := <-done:
+		return err
+	case <-ctx.Done():
+	}
+	slog.Info("stopping")
+	grace, cancel := context.WithTimeout(context.Background(), 5*time.Second)
+	defer cancel()
+	if err := srv.Shutdown(grace); err != nil {
+		return fmt.Errorf("stopping: %w", err)
+	}
+	return nil
+}

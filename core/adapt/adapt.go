@@ -220,14 +220,13 @@ func (r *run) choose() {
 			for _, c := range g.choices {
 				if c.School.ID == want {
 					if c.Shut != "" {
-						r.result.Refused = r.refuse(g)
-						r.result.Refused.Reason = fmt.Sprintf("%s cannot stand for %s here: %s.", upper(c.School.Title), g.use.Title, c.Shut)
-						return
+						r.result.Doubts = append(r.result.Doubts, fmt.Sprintf("%s is shut: %s. %s was taken instead.", upper(c.School.Title), c.Shut, upper(g.chosen.School.Title)))
+						continue
 					}
 					g.chosen = c
 				}
 			}
-			if g.chosen.School.ID != want {
+			if g.use.School(want) == nil {
 				r.result.Doubts = append(r.result.Doubts, fmt.Sprintf("“%s” is no way to replace %s, so %s was taken", want, g.use.Title, g.chosen.School.Title))
 			}
 		}
@@ -328,23 +327,34 @@ func holdsWhat(breaks string) string {
 	return "it"
 }
 
-// bake foretells the time: fitted to the written bake, in the tin asked for.
-func (r *run) bake(written *recipe.Recipe) {
-	rec := r.result.Recipe
+// knownBake is what the written recipe says of its bake, with what is usual for
+// its kind where it says nothing.
+func knownBake(written *recipe.Recipe) oven.Baking {
 	known := oven.Baking{Kind: written.Kind, Mass: batterMass(written), Oven: written.Oven, Minutes: written.Bake.Mid(), Tin: usualTin(written)}
 	if known.Oven == 0 {
 		known.Oven = usualOven(written.Kind)
 	}
-	if known.Mass <= 0 || rec == nil || batterMass(rec) <= 0 {
+	return known
+}
+
+// BakeIn foretells an adapted recipe in another tin, fitted to the written bake.
+func BakeIn(written, adapted *recipe.Recipe, t tin.Tin) (oven.Estimate, error) {
+	known := knownBake(written)
+	return oven.Foretell(known, batterMass(adapted), t, known.Oven)
+}
+
+// bake foretells the time: fitted to the written bake, in the tin asked for.
+func (r *run) bake(written *recipe.Recipe) {
+	rec := r.result.Recipe
+	known := knownBake(written)
+	if known.Mass <= 0 || batterMass(rec) <= 0 {
 		r.result.BakeProblem = "No weight is known, so no time can be foretold."
 		return
 	}
 	t := known.Tin
-	if r.req.Tin != "" {
-		if asked, ok := tin.Parse(r.req.Tin); ok {
-			t = asked
-			rec.Tins = []tin.Tin{asked}
-		}
+	if asked, ok := tin.Parse(r.req.Tin); ok {
+		t = asked
+		rec.Tins = []tin.Tin{asked}
 	}
 	e, err := oven.Foretell(known, batterMass(rec), t, known.Oven)
 	if err != nil {
@@ -352,7 +362,7 @@ func (r *run) bake(written *recipe.Recipe) {
 		return
 	}
 	if len(written.Tins) == 0 && r.req.Tin == "" {
-		e.Why += fmt.Sprintf(" No tin is named, so a %s is assumed.", t.Words())
+		e.Why += fmt.Sprintf(" No tin is named, so %s is assumed.", t.Words())
 	}
 	if written.Oven == 0 {
 		e.Why += fmt.Sprintf(" No oven heat is named, so %s is assumed.", r.Kitchen.OvenText(known.Oven))

@@ -266,11 +266,11 @@ func (r *run) values(g *group) map[string]string {
 func (r *run) options(g *group) []Option {
 	var out []Option
 	per := g.per()
-	for _, c := range g.choices {
+	for n, c := range g.choices {
 		if c.Shut == "it is what is being replaced" {
 			continue
 		}
-		o := Option{School: c.School.ID, Title: c.School.Title, Effect: c.School.Effect, Confidence: c.Confidence, New: c.New, Labels: c.Labels, Say: c.Say, Shut: c.Shut, Source: c.School.Source}
+		o := Option{School: c.School.ID, Title: c.School.Title, Effect: c.School.Effect, Confidence: c.Confidence, New: c.New, Labels: c.Labels, Say: c.Say, Shut: c.Shut, Auto: n == 0 && c.Shut == "", Source: c.School.Source}
 		for _, p := range c.School.Parts {
 			i := r.Larder.Get(p.ID)
 			g := r.round(i, per*p.Grams)

@@ -106,15 +106,18 @@ func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 			}
 		}
 	}
-	for _, s := range v["swap"] {
+	for _, s := range fields(v, "swap") {
 		use, school, ok := cutPair(s)
+		if ok && school == "" {
+			continue // "Kollaris chooses"
+		}
 		if !ok {
 			fault("swap", s, fmt.Sprintf("“%s” is no swap: try egg:flax-gel", s))
 			continue
 		}
 		q.Swaps[use] = school
 	}
-	for _, s := range v["hold"] {
+	for _, s := range fields(v, "hold") {
 		id, grams, ok := cutPair(s)
 		if !ok || strings.TrimSpace(grams) == "" { // an emptied field releases
 			continue
@@ -158,6 +161,20 @@ func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 	sort.Slice(q.Diets, func(a, b int) bool { return q.Diets[a] < q.Diets[b] })
 	sort.Strings(q.Bans)
 	return q, faults
+}
+
+// fields gathers "swap=egg:flax-gel" and, as forms write it, "swap.egg=flax-gel".
+func fields(v url.Values, name string) []string {
+	out := append([]string(nil), v[name]...)
+	for key, values := range v {
+		if use, ok := strings.CutPrefix(key, name+"."); ok {
+			for _, s := range values {
+				out = append(out, use+":"+s)
+			}
+		}
+	}
+	sort.Strings(out)
+	return out
 }
 
 // cutPair splits "egg:flax-gel" or "egg=flax-gel".

@@ -32,6 +32,7 @@ type Option struct {
 	Labels     []string        `json:"labels,omitempty"`
 	Say        []string        `json:"say,omitempty"`
 	Shut       string          `json:"shut,omitempty"`
+	Auto       bool            `json:"auto,omitempty"` // what Kollaris takes when nobody chooses
 	Source     fact.Source     `json:"source"`
 }
 

@@ -10,8 +10,10 @@
 package larder
 
 import (
+	"crypto/sha256"
 	"embed"
 	"encoding/csv"
+	"encoding/hex"
 	"errors"
 	"fmt"
 	"io/fs"
@@ -353,3 +355,15 @@ func (ld *loader) facts(table string) {
 		i.Sources[table] = ld.source(row[len(row)-1])
 	})
 }
+
+// Stamp is a hash of the embedded tables: kept versions carry it, so that one
+// can tell with which data they were worked out.
+var Stamp = sync.OnceValue(func() string {
+	sum := sha256.New()
+	names, _ := fs.Glob(files, "data/*.csv")
+	for _, n := range names {
+		b, _ := files.ReadFile(n)
+		sum.Write(b)
+	}
+	return hex.EncodeToString(sum.Sum(nil))[:12]
+})

@@ -37,7 +37,7 @@ var temperatureForms = []struct {
 	re   *regexp.Regexp
 	read func(x float64) Celsius
 }{
-	{regexp.MustCompile(`(?i)\b(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c(?:elsius|entigrade)?\b[^.;\d]{0,3}fan\b`), func(x float64) Celsius { return Celsius(x) + fanOffset }},
+	{regexp.MustCompile(`(?i)\b(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c(?:elsius|entigrade)?[ ,]{0,2}fan\b`), func(x float64) Celsius { return Celsius(x) + fanOffset }},
 	{regexp.MustCompile(`(?i)\bfan\s*(?:oven)?\s*(?:at|to)?\s*(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c?\b`), func(x float64) Celsius { return Celsius(x) + fanOffset }},
 	{regexp.MustCompile(`(?i)\b(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c(?:elsius|entigrade)?\b`), func(x float64) Celsius { return Celsius(x) }},
 	{regexp.MustCompile(`(?i)\b(\d{3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*f(?:ahrenheit)?\b`), FromFahrenheit},
@@ -53,7 +53,7 @@ var temperatureForms = []struct {
 // FindOven finds the first oven temperature written in s (°C, °F, gas mark,
 // fan), with the bytes it stands at. A fan temperature is returned as the 20 °C
 // higher setting of a still oven, unless the still one is written too. Only
-// 90 to 290 °C counts as an oven's.
+// 110 to 290 °C counts as an oven's.
 func FindOven(s string) (c Celsius, from, to int, ok bool) {
 	fan := false
 	for i, form := range temperatureForms {
@@ -63,7 +63,7 @@ func FindOven(s string) (c Celsius, from, to int, ok bool) {
 				continue
 			}
 			t := form.read(x)
-			if t < 90 || t > 290 {
+			if t < 110 || t > 290 {
 				continue
 			}
 			if i < 2 && !fan { // keep the fan's figure, prefer a still one

@@ -21,6 +21,7 @@ var (
 	extra       = regexp.MustCompile(`(?i)[,;]?\s*\(?(?:plus|and|\+)\s+(?:a little |some |a bit )?(?:extra|more)\b.*$`)
 	plusTail    = regexp.MustCompile(`(?i)^\s*(?:plus|\+|and|&)\s+`)
 	slashTail   = regexp.MustCompile(`^\s*(?:/|=|,?\s*or(?:\s+about)?\s)\s*`)
+	someOf      = regexp.MustCompile(`(?i)^(?:a little|a bit|some|plenty|enough|extra)(?:\s+of)?(?:\s+(?:extra|more))?\s+`)
 	unitSlash   = regexp.MustCompile(`([a-zA-Z.])\s*/\s*(\d)`) // 340g/12oz
 	amountSplit = regexp.MustCompile(`\s+/\s+|;|,\s`)
 	parens      = regexp.MustCompile(`\(([^()]*)\)`)
@@ -69,7 +70,7 @@ func (r *reading) parse(l *recipe.Line) bool {
 		s = strings.TrimSpace(optional.ReplaceAllString(s, ""))
 		s = strings.Trim(s, " ,;:")
 	}
-	s = about.ReplaceAllString(s, "")
+	s = someOf.ReplaceAllString(about.ReplaceAllString(s, ""), "")
 	if part, rest, ok := citrus(s); ok {
 		return r.citrusLine(l, part, rest)
 	}
@@ -116,6 +117,9 @@ func (r *reading) parse(l *recipe.Line) bool {
 			u, k := measure.ScanUnit(rest)
 			if k > 0 && strings.TrimSpace(strings.TrimLeft(rest[k:], " .")) != "" || k > 0 && u.Kind != measure.Piece {
 				unit, rest = u, rest[k:]
+			}
+			if pack, k := measure.ScanUnit(rest); unit.Kind == measure.Mass && (pack.ID == "sachet" || pack.ID == "tin") {
+				rest = rest[k:] // "7 g sachet instant yeast"
 			}
 		}
 		rest = r.secondAmount(l, rest, unit, &written)

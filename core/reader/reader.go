@@ -101,7 +101,7 @@ var (
 	sectionFor      = regexp.MustCompile(`(?i)^\W*for (?:the )?([\pL][\pL\s&'’-]{1,30})$`)
 	bullet          = regexp.MustCompile(`^(?:[-*•·▢☐◦▪‣–—]+|\[ ?\])\s*`)
 	numbered        = regexp.MustCompile(`^(?:\(?\d{1,2}[.)]|[Ss]tep \d{1,2}[.:]?)\s+`)
-	verbs           = regexp.MustCompile(`(?i)^(?:first(?:ly)?,?|then|next,?|now|meanwhile,?|finally,?|gently|using|once|when|after|before|while|in (?:a|the|another)|pre-?heat|heat|set|line|grease|butter (?:and|a|the)|oil (?:a|the)|mix|stir|beat|whisk|cream (?:the|together|butter|until)|rub|fold|add|pour|put|place|combine|sift|melt|bake|cook|leave|let|cool|cut|divide|roll|shape|knead|bring|turn|scrape|spoon|tip|make|mash|grate|peel|press|brush|sprinkle|spread|serve|store|remove|take|transfer|dissolve|warm|blend|process|drain|soak|chill|prove|proof|cover|allow|dust|dip|stand|work|start|slice|wash|drop|top|check|test|to (?:make|serve|finish))\b`)
+	verbs           = regexp.MustCompile(`(?i)^(?:first(?:ly)?,?|then|next,?|now|meanwhile,?|finally,?|gently|using|once|when|after|before|while|in (?:a|the|another)|pre-?heat|heat|set|line|grease|butter (?:and|a|the)|oil (?:a|the)|mix|stir|beat|whisk|cream (?:the|together|butter|until)|rub|fold|add|pour|put|place|combine|sift|melt|bake|cook|leave|let|cool|cut|divide|roll|shape|knead|bring|turn|scrape|spoon|tip|make|mash|grate|peel|press|brush|sprinkle|spread|serve|store|remove|take|transfer|dissolve|warm|blend|process|drain|soak|chill|prove|proof|cover|allow|dust|dip|stand|work|start|slice|wash|drop|top|check|test|oven (?:to|at|on|\d)|scatter|rest|pat|tip|form|press|push|lift|smooth|level|prepare|microwave|to (?:make|serve|finish))\b`)
 )
 
 // Read reads a text. It refuses a text that is empty or longer than MaxText;
@@ -190,6 +190,9 @@ func (r *reading) lines() {
 			continue
 		}
 		if r.isFact(p.text) && state != method {
+			if saysToDo(p.text) {
+				r.step(p)
+			}
 			continue
 		}
 		if m := section.FindStringSubmatch(p.raw); m != nil || sectionFor.MatchString(p.raw) {
@@ -226,6 +229,17 @@ func (r *reading) lines() {
 			r.step(p)
 		}
 	}
+}
+
+// saysToDo reports whether a line of facts also tells what to do: "Oven 170 C.
+// Line a round tin."
+func saysToDo(s string) bool {
+	for _, part := range sentences(piece{text: s}) {
+		if verbs.MatchString(strings.TrimSpace(part.text)) {
+			return true
+		}
+	}
+	return false
 }
 
 func looksLikeStep(p piece) bool {

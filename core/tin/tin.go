@@ -230,11 +230,18 @@ func sized(s Shape, length, width, depth float64, count int) Tin {
 	if s == Ring {
 		depth = max(depth, 8.5)
 	}
-	for _, std := range Standard {
-		if std.Shape == s && close(std.Length, length) && close(std.Width, width) && (depth == 0 || close(std.Depth, depth)) {
-			std.Count = count
-			return std
+	var nearest *Tin
+	for n := range Standard {
+		std := &Standard[n]
+		if std.Shape == s && close(std.Length, length) && close(std.Width, width) && (depth == 0 || close(std.Depth, depth)) &&
+			(nearest == nil || math.Abs(std.Length-length) < math.Abs(nearest.Length-length)) {
+			nearest = std
 		}
+	}
+	if nearest != nil {
+		t := *nearest
+		t.Count = count
+		return t
 	}
 	if depth == 0 {
 		depth = 5.1

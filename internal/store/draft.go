@@ -1,0 +1,123 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"encoding/json"
+
+	"kollaris/core/larder"
+	"kollaris/core/measure"
+)
+
+// Draft is a text being read: new, or a correction of a recipe on the shelf.
+type Draft struct {
+	ID     int64
+	Rev    int64
+	Recipe int64 // 0 for a new one
+	Text   string
+	Typed  Typed
+}
+
+// AddDraft begins a draft.
+func (s *Store) AddDraft(ctx context.Context, recipeID int64, text string, typed Typed) (int64, error) {
+	doc, err := json.Marshal(typed)
+	if err != nil {
+		return 0, err
+	}
+	var rid any
+	if recipeID != 0 {
+		rid = recipeID
+	}
+	res, err := s.db.ExecContext(ctx, "INSERT INTO draft (recipe, text, doc, updated_at) VALUES (?, ?, ?, ?)", rid, text, string(doc), now())
+	if err != nil {
+		return 0, err
+	}
+	return res.LastInsertId()
+}
+
+// Draft returns a draft.
+func (s *Store) Draft(ctx context.Context, id int64) (*Draft, error) {
+	var d Draft
+	var doc string
+	if err := s.db.QueryRowContext(ctx, "SELECT id, rev, coalesce(recipe, 0), text, doc FROM draft WHERE id = ?", id).Scan(&d.ID, &d.Rev, &d.Recipe, &d.Text, &doc); err != nil {
+		return nil, missing(err)
+	}
+	return &d, json.Unmarshal([]byte(doc), &d.Typed)
+}
+
+// SaveDraft writes a draft back; ErrChanged when another window wrote it since.
+func (s *Store) SaveDraft(ctx context.Context, d *Draft) error {
+	doc, err := json.Marshal(d.Typed)
+	if err != nil {
+		return err
+	}
+	res, err := s.db.ExecContext(ctx, "UPDATE draft SET text = ?, doc = ?, rev = rev + 1, updated_at = ? WHERE id = ? AND rev = ?", d.Text, string(doc), now(), d.ID, d.Rev)
+	if err != nil {
+		return err
+	}
+	if n, _ := res.RowsAffected(); n == 0 {
+		return ErrChanged
+	}
+	d.Rev++
+	return nil
+}
+
+// DropDraft removes a draft that was kept or given up.
+func (s *Store) DropDraft(ctx context.Context, id int64) error {
+	_, err := s.db.ExecContext(ctx, "DELETE FROM draft WHERE id = ?", id)
+	return err
+}
+
+// Phrases returns what the household settled that a phrase means.
+func (s *Store) Phrases(ctx context.Context) (map[string]larder.ID, error) {
+	rows, err := s.db.QueryContext(ctx, "SELECT phrase, ingredient FROM phrase")
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	out := map[string]larder.ID{}
+	for rows.Next() {
+		var p, id string
+		if err := rows.Scan(&p, &id); err != nil {
+			return nil, err
+		}
+		out[p] = larder.ID(id)
+	}
+	return out, rows.Err()
+}
+
+// Remember keeps what a phrase means for next time.
+func (s *Store) Remember(ctx context.Context, phrase string, id larder.ID) error {
+	_, err := s.db.ExecContext(ctx, "INSERT INTO phrase (phrase, ingredient) VALUES (?, ?) ON CONFLICT (phrase) DO UPDATE SET ingredient = excluded.ingredient", larder.Normal(phrase), string(id))
+	return err
+}
+
+// Household is what the people of the house settled once.
+type Household struct {
+	Kitchen measure.Kitchen `json:"kitchen"`
+	Last    string          `json:"last"` // the last table's demand, as URL values
+}
+
+// Household returns the settings, the defaults where none were made.
+func (s *Store) Household(ctx context.Context) (Household, error) {
+	h := Household{Kitchen: measure.DefaultKitchen()}
+	var doc string
+	err := s.db.QueryRowContext(ctx, "SELECT doc FROM household WHERE id = 1").Scan(&doc)
+	if err == sql.ErrNoRows {
+		return h, nil
+	}
+	if err != nil {
+		return h, err
+	}
+	return h, json.Unmarshal([]byte(doc), &h)
+}
+
+// SetHousehold writes the settings.
+func (s *Store) SetHousehold(ctx context.Context, h Household) error {
+	doc, err := json.Marshal(h)
+	if err != nil {
+		return err
+	}
+	_, err = s.db.ExecContext(ctx, "INSERT INTO household (id, doc) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET doc = excluded.doc, rev = rev + 1", string(doc))
+	return err
+}

@@ -1,0 +1,280 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"encoding/json"
+	"fmt"
+	"strings"
+	"time"
+
+	"kollaris/core/adapt"
+	"kollaris/core/reader"
+	"kollaris/core/recipe"
+)
+
+// Typed is what the baker typed over a text: corrections of lines and facts.
+type Typed struct {
+	Fixes map[string]reader.Fix `json:"fixes,omitempty"`
+	Facts reader.Facts          `json:"facts,omitzero"`
+}
+
+// Recipe is a recipe on the shelf with its written version.
+type Recipe struct {
+	ID        int64
+	Rev       int64
+	Title     string
+	Head      int64 // the written version
+	UpdatedAt time.Time
+	Deleted   bool
+	Doc       *recipe.Recipe
+}
+
+// Version is a kept version: the written recipe, or an adapted one with the
+// request it came from and the result as it was then.
+type Version struct {
+	ID         int64
+	Recipe     int64
+	Parent     int64 // 0 for none
+	N          int
+	Title      string
+	Doc        *recipe.Recipe
+	SourceText string
+	Typed      Typed
+	Request    string        // encoded adapt.Request, "" for a written version
+	Result     *adapt.Result // nil for a written version
+	Engine     string
+	CreatedAt  time.Time
+}
+
+// Adapted reports whether the version is an adapted one.
+func (v *Version) Adapted() bool { return v.Result != nil }
+
+// AddRecipe puts a recipe on the shelf with its written version.
+func (s *Store) AddRecipe(ctx context.Context, doc *recipe.Recipe, text string, typed Typed) (id int64, err error) {
+	err = s.write(ctx, func(tx *sql.Tx) error {
+		t := now()
+		res, err := tx.ExecContext(ctx, "INSERT INTO recipe (title, kind, created_at, updated_at) VALUES (?, ?, ?, ?)", doc.Title, string(doc.Kind), t, t)
+		if err != nil {
+			return err
+		}
+		if id, err = res.LastInsertId(); err != nil {
+			return err
+		}
+		return s.setHead(ctx, tx, id, 0, doc, text, typed)
+	})
+	return id, err
+}
+
+// CorrectRecipe gives a recipe a new written version; the old one stays. It is
+// ErrChanged when rev is not the recipe's.
+func (s *Store) CorrectRecipe(ctx context.Context, id, rev int64, doc *recipe.Recipe, text string, typed Typed) error {
+	return s.write(ctx, func(tx *sql.Tx) error {
+		var head, have int64
+		if err := tx.QueryRowContext(ctx, "SELECT head, rev FROM recipe WHERE id = ? AND deleted_at IS NULL", id).Scan(&head, &have); err != nil {
+			return missing(err)
+		}
+		if have != rev {
+			return ErrChanged
+		}
+		return s.setHead(ctx, tx, id, head, doc, text, typed)
+	})
+}
+
+func (s *Store) setHead(ctx context.Context, tx *sql.Tx, id, parent int64, doc *recipe.Recipe, text string, typed Typed) error {
+	reading, err := json.Marshal(typed)
+	if err != nil {
+		return err
+	}
+	head, err := s.insertVersion(ctx, tx, Version{Recipe: id, Parent: parent, Title: doc.Title, Doc: doc, SourceText: text}, string(reading), "{}")
+	if err != nil {
+		return err
+	}
+	if _, err := tx.ExecContext(ctx, "UPDATE recipe SET head = ?, title = ?, kind = ?, rev = rev + 1, updated_at = ? WHERE id = ?", head, doc.Title, string(doc.Kind), now(), id); err != nil {
+		return err
+	}
+	var names []string
+	for _, l := range doc.Lines {
+		names = append(names, l.Name, l.Phrase)
+	}
+	if _, err := tx.ExecContext(ctx, "DELETE FROM recipe_fts WHERE rowid = ?", id); err != nil {
+		return err
+	}
+	_, err = tx.ExecContext(ctx, "INSERT INTO recipe_fts (rowid, title, ingredients) VALUES (?, ?, ?)", id, doc.Title, strings.Join(names, " "))
+	return err
+}
+
+func (s *Store) insertVersion(ctx context.Context, tx *sql.Tx, v Version, reading, result string) (int64, error) {
+	doc, err := json.Marshal(v.Doc)
+	if err != nil {
+		return 0, err
+	}
+	var parent any
+	if v.Parent != 0 {
+		parent = v.Parent
+	}
+	res, err := tx.ExecContext(ctx, `INSERT INTO version (recipe, parent, n, title, schema, doc, source_text, reading, request, result, engine, catalogue, created_at)
+		VALUES (?, ?, (SELECT coalesce(max(n), 0) + 1 FROM version WHERE recipe = ?), ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+		v.Recipe, parent, v.Recipe, v.Title, recipe.Schema, string(doc), v.SourceText, reading, v.Request, result, s.Engine, s.Data, now())
+	if err != nil {
+		return 0, err
+	}
+	return res.LastInsertId()
+}
+
+// KeepAdapted keeps an adapted version under its recipe.
+func (s *Store) KeepAdapted(ctx context.Context, recipeID, parent int64, title string, res *adapt.Result) (id int64, err error) {
+	result, err := json.Marshal(res)
+	if err != nil {
+		return 0, err
+	}
+	err = s.write(ctx, func(tx *sql.Tx) error {
+		id, err = s.insertVersion(ctx, tx, Version{Recipe: recipeID, Parent: parent, Title: title, Doc: res.Recipe, Request: res.Request.Values().Encode()}, "{}", string(result))
+		if err != nil {
+			return err
+		}
+		_, err = tx.ExecContext(ctx, "UPDATE recipe SET updated_at = ? WHERE id = ?", now(), recipeID)
+		return err
+	})
+	return id, err
+}
+
+const recipeColumns = "r.id, r.rev, r.title, r.head, r.updated_at, r.deleted_at IS NOT NULL, v.doc, v.schema"
+
+func scanRecipe(row interface{ Scan(...any) error }) (*Recipe, error) {
+	var r Recipe
+	var at, doc string
+	var schema int
+	if err := row.Scan(&r.ID, &r.Rev, &r.Title, &r.Head, &at, &r.Deleted, &doc, &schema); err != nil {
+		return nil, missing(err)
+	}
+	r.UpdatedAt, _ = time.Parse(time.RFC3339Nano, at)
+	var err error
+	r.Doc, err = decodeDoc(doc, schema)
+	return &r, err
+}
+
+// decodeDoc reads a stored recipe; one with a newer schema is refused.
+func decodeDoc(doc string, schema int) (*recipe.Recipe, error) {
+	if schema > recipe.Schema {
+		return nil, fmt.Errorf("recipe document of schema %d: %w", schema, ErrNewer)
+	}
+	r := &recipe.Recipe{}
+	if err := json.Unmarshal([]byte(doc), r); err != nil {
+		return nil, fmt.Errorf("stored recipe: %w", err)
+	}
+	return r, nil
+}
+
+// Recipe returns a recipe on the shelf, ErrNotFound when it is not there or was
+// deleted.
+func (s *Store) Recipe(ctx context.Context, id int64) (*Recipe, error) {
+	return scanRecipe(s.db.QueryRowContext(ctx, "SELECT "+recipeColumns+" FROM recipe r JOIN version v ON v.id = r.head WHERE r.id = ? AND r.deleted_at IS NULL", id))
+}
+
+// Recipes lists the shelf, newest first; with a query those whose title or
+// ingredients hold all its words, the last of which may be unfinished.
+func (s *Store) Recipes(ctx context.Context, query string) ([]*Recipe, error) {
+	sqlText := "SELECT " + recipeColumns + " FROM recipe r JOIN version v ON v.id = r.head WHERE r.deleted_at IS NULL"
+	var args []any
+	if m := ftsQuery(query); m != "" {
+		sqlText += " AND r.id IN (SELECT rowid FROM recipe_fts WHERE recipe_fts MATCH ?)"
+		args = append(args, m)
+	}
+	rows, err := s.db.QueryContext(ctx, sqlText+" ORDER BY r.updated_at DESC, r.id DESC LIMIT 500", args...)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var out []*Recipe
+	for rows.Next() {
+		r, err := scanRecipe(rows)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, r)
+	}
+	return out, rows.Err()
+}
+
+// ftsQuery quotes every word a person typed, so that none is taken for syntax.
+func ftsQuery(s string) string {
+	words := strings.Fields(s)
+	for n, w := range words {
+		words[n] = `"` + strings.ReplaceAll(w, `"`, `""`) + `"`
+	}
+	if len(words) == 0 {
+		return ""
+	}
+	return strings.Join(words, " ") + "*"
+}
+
+// Delete takes a recipe off the shelf; Restore puts it back.
+func (s *Store) Delete(ctx context.Context, id int64) error {
+	return s.mark(ctx, id, "UPDATE recipe SET deleted_at = ?, rev = rev + 1 WHERE id = ? AND deleted_at IS NULL", now())
+}
+
+// Restore puts a deleted recipe back on the shelf.
+func (s *Store) Restore(ctx context.Context, id int64) error {
+	return s.mark(ctx, id, "UPDATE recipe SET deleted_at = ?, rev = rev + 1 WHERE id = ? AND deleted_at IS NOT NULL", nil)
+}
+
+func (s *Store) mark(ctx context.Context, id int64, sqlText string, at any) error {
+	res, err := s.db.ExecContext(ctx, sqlText, at, id)
+	if err != nil {
+		return err
+	}
+	if n, _ := res.RowsAffected(); n == 0 {
+		return ErrNotFound
+	}
+	return nil
+}
+
+const versionColumns = "id, recipe, coalesce(parent, 0), n, title, schema, doc, source_text, reading, request, result, engine, created_at"
+
+func scanVersion(row interface{ Scan(...any) error }) (*Version, error) {
+	var v Version
+	var doc, reading, result, at string
+	var schema int
+	if err := row.Scan(&v.ID, &v.Recipe, &v.Parent, &v.N, &v.Title, &schema, &doc, &v.SourceText, &reading, &v.Request, &result, &v.Engine, &at); err != nil {
+		return nil, missing(err)
+	}
+	v.CreatedAt, _ = time.Parse(time.RFC3339Nano, at)
+	var err error
+	if v.Doc, err = decodeDoc(doc, schema); err != nil {
+		return nil, err
+	}
+	if err := json.Unmarshal([]byte(reading), &v.Typed); err != nil {
+		return nil, fmt.Errorf("version %d: %w", v.ID, err)
+	}
+	if result != "{}" {
+		v.Result = &adapt.Result{}
+		if err := json.Unmarshal([]byte(result), v.Result); err != nil {
+			return nil, fmt.Errorf("version %d: %w", v.ID, err)
+		}
+	}
+	return &v, nil
+}
+
+// Version returns one kept version.
+func (s *Store) Version(ctx context.Context, id int64) (*Version, error) {
+	return scanVersion(s.db.QueryRowContext(ctx, "SELECT "+versionColumns+" FROM version WHERE id = ?", id))
+}
+
+// Versions lists the adapted versions of a recipe, newest first.
+func (s *Store) Versions(ctx context.Context, recipeID int64) ([]*Version, error) {
+	rows, err := s.db.QueryContext(ctx, "SELECT "+versionColumns+" FROM version WHERE recipe = ? AND result <> '{}' ORDER BY n DESC", recipeID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var out []*Version
+	for rows.Next() {
+		v, err := scanVersion(rows)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, v)
+	}
+	return out, rows.Err()
+}

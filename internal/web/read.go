@@ -1,0 +1,420 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+	"net/url"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"kollaris/core/larder"
+	"kollaris/core/measure"
+	"kollaris/core/reader"
+	"kollaris/core/recipe"
+	"kollaris/core/tin"
+	"kollaris/internal/store"
+)
+
+func urlEscape(s string) string { return url.QueryEscape(s) }
+
+// readView is the Read screen: the text on one side, what was understood on the
+// other.
+type readView struct {
+	DraftID  int64
+	Rev      int64
+	RecipeID int64 // 0 for a new recipe
+	Title    string
+	Rail     []railItem
+	Words    string // "11 of 12 lines understood. 1 to settle."
+	Settled  bool
+	Text     string
+	Source   []sourcePart
+	Rows     []readRow
+	Facts    []factField
+	Findings []string
+	Steps    []string
+	Names    []string // of the larder, for completion
+	Units    []string
+	Kept     bool // a kept recipe shown, not a draft
+}
+
+// sourcePart is a stretch of the source text, marked or plain.
+type sourcePart struct {
+	Text string
+	Kind string // "" plain
+	Line int
+}
+
+type readRow struct {
+	Line       int
+	Section    string // set where a section begins
+	Text       string
+	Grams      string
+	Name       string
+	How        string
+	Note       string
+	Known      bool
+	Doubt      string
+	Choices    []readChoice
+	Amount     string
+	Unit       string
+	Ingredient string
+	Optional   bool
+	Fixed      bool
+	Open       bool
+}
+
+type readChoice struct {
+	ID, Name string
+}
+
+// factField is one fact that stands outside the lines, as picked out or typed.
+type factField struct {
+	ID, Label, Value, Fault, Hint string
+	Options                       []readChoice // a choice rather than free text
+}
+
+func (s *Server) reading(c *gin.Context, text string, typed store.Typed) (*reader.Reading, error) {
+	phrases, err := s.store.Phrases(c)
+	if err != nil {
+		return nil, err
+	}
+	return reader.Read(text, reader.Options{Kitchen: s.kitchen(c), Phrases: phrases, Fixes: typed.Fixes, Facts: typed.Facts})
+}
+
+func (s *Server) draft(c *gin.Context) {
+	d, err := s.store.Draft(c, paramID(c))
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	s.showDraft(c, http.StatusOK, d, 0)
+}
+
+func (s *Server) showDraft(c *gin.Context, status int, d *store.Draft, open int) {
+	rd, err := s.reading(c, d.Text, d.Typed)
+	if err != nil {
+		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", View: newView{Text: d.Text, Fault: sentence(err.Error())}})
+		return
+	}
+	v := s.readView(rd, d.Text, d.Typed, open)
+	v.DraftID, v.Rev, v.RecipeID = d.ID, d.Rev, d.Recipe
+	s.show(c, status, "read", page{Title: v.Title, Nav: "shelf", Script: "read", View: v})
+}
+
+func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, open int) readView {
+	r := rd.Recipe
+	v := readView{Title: r.Title, Text: text, Source: sourceParts(text, rd.Marks)}
+	if v.Title == "" {
+		v.Title = "A recipe without a name"
+	}
+	unknown := len(r.Unknown())
+	v.Settled = unknown == 0 && len(r.Lines) > 0
+	switch {
+	case len(r.Lines) == 0:
+		v.Words = "No ingredient line was found. Put each ingredient on a line of its own, its amount first."
+	case unknown == 0:
+		v.Words = fmt.Sprintf("All %d lines understood.", len(r.Lines))
+	default:
+		v.Words = fmt.Sprintf("%d of %d lines understood. %d to settle.", rd.Understood(), len(r.Lines), unknown)
+	}
+	section := ""
+	for _, l := range r.Lines {
+		_, fixed := typed.Fixes[l.Text]
+		row := readRow{Line: int(l.ID), Text: l.Text, Name: l.Name, How: l.How, Note: l.Note, Known: l.Known, Doubt: l.Doubt, Amount: l.Amount.String(), Unit: l.Unit, Optional: l.Optional, Fixed: fixed, Open: int(l.ID) == open || !l.Known}
+		if ing := s.kit.Larder.Get(l.Ingredient); ing != nil {
+			row.Ingredient = ing.Name
+		}
+		if l.Grams > 0 {
+			row.Grams = measure.Grams(l.Grams).String()
+		} else {
+			row.Grams = "—"
+		}
+		if l.Section != section {
+			section = l.Section
+			row.Section = l.Section
+		}
+		for _, id := range l.Choices {
+			row.Choices = append(row.Choices, readChoice{string(id), s.kit.Larder.Get(id).Name})
+		}
+		v.Rows = append(v.Rows, row)
+	}
+	for _, f := range rd.Findings {
+		v.Findings = append(v.Findings, f.Message)
+	}
+	for _, st := range r.Steps {
+		v.Steps = append(v.Steps, st.Text)
+	}
+	v.Facts = s.factFields(r, rd.Faults, typed.Facts)
+	for _, i := range s.kit.Larder.All() {
+		v.Names = append(v.Names, i.Name)
+	}
+	for _, u := range measure.Units {
+		v.Units = append(v.Units, u.ID)
+	}
+	return v
+}
+
+func (s *Server) factFields(r *recipe.Recipe, faults map[string]string, typed reader.Facts) []factField {
+	pick := func(read, was, fault string) string {
+		if fault != "" {
+			return was // keep what was typed
+		}
+		return read
+	}
+	num := func(n int) string {
+		if n == 0 {
+			return ""
+		}
+		return fmt.Sprint(n)
+	}
+	oven, time, tinName := "", "", ""
+	if r.Oven > 0 {
+		oven = (measure.Kitchen{}).OvenText(r.Oven)
+	}
+	if r.Bake.Max > 0 {
+		time = rangeWords(r.Bake) + " min"
+	}
+	if len(r.Tins) > 0 {
+		tinName = r.Tins[0].Words()
+	}
+	kinds := factField{ID: "kind", Label: "Kind of bake", Value: string(r.Kind), Fault: faults["kind"]}
+	for _, k := range recipe.Kinds {
+		kinds.Options = append(kinds.Options, readChoice{string(k.ID), k.Words})
+	}
+	return []factField{
+		{ID: "title", Label: "Name", Value: r.Title, Fault: faults["title"]},
+		kinds,
+		{ID: "servings", Label: "Serves", Value: pick(num(r.Servings), typed.Servings, faults["servings"]), Fault: faults["servings"], Hint: "not said: 8"},
+		{ID: "tin", Label: "Tin", Value: pick(tinName, typed.Tin, faults["tin"]), Fault: faults["tin"], Hint: "loaf 9x5 in"},
+		{ID: "oven", Label: "Oven", Value: pick(oven, typed.Oven, faults["oven"]), Fault: faults["oven"], Hint: "180 °C"},
+		{ID: "time", Label: "Time", Value: pick(time, typed.Time, faults["time"]), Fault: faults["time"], Hint: "50–55 min"},
+	}
+}
+
+// sourceParts cuts the text at the marks.
+func sourceParts(text string, marks []reader.Mark) []sourcePart {
+	var out []sourcePart
+	at := 0
+	for _, m := range marks {
+		if m.From < at || m.To > len(text) {
+			continue
+		}
+		if m.From > at {
+			out = append(out, sourcePart{Text: text[at:m.From]})
+		}
+		out = append(out, sourcePart{text[m.From:m.To], m.Kind, int(m.Line)})
+		at = m.To
+	}
+	if at < len(text) {
+		out = append(out, sourcePart{Text: text[at:]})
+	}
+	return out
+}
+
+// saveDraft takes one of the draft's forms: the text again, one line, the facts,
+// or keeping it.
+func (s *Server) saveDraft(c *gin.Context) {
+	d, err := s.store.Draft(c, paramID(c))
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	text, err := formText(c, "text")
+	if err != nil {
+		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", View: newView{Text: d.Text, Fault: sentence(err.Error())}})
+		return
+	}
+	form := c.Request.PostForm
+	if rev := form.Get("rev"); rev != "" && rev != fmt.Sprint(d.Rev) {
+		s.failed(c, store.ErrChanged)
+		return
+	}
+	open := 0
+	switch form.Get("do") {
+	case "text":
+		if _, err := s.reading(c, text, d.Typed); err != nil {
+			s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", View: newView{Text: text, Fault: sentence(err.Error())}})
+			return
+		}
+		d.Text = text
+	case "line":
+		open, err = s.fixLine(c, d, form)
+		if err != nil {
+			s.failed(c, err)
+			return
+		}
+	case "facts":
+		s.fixFacts(d, form)
+	case "keep":
+		s.keepDraft(c, d)
+		return
+	}
+	if err := s.store.SaveDraft(c, d); err != nil {
+		s.failed(c, err)
+		return
+	}
+	if open > 0 || form.Get("do") == "facts" {
+		s.showDraft(c, http.StatusOK, d, open)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/drafts/%d", d.ID))
+}
+
+// fixLine takes a correction of one line. A name is remembered for next time. It
+// returns the line to leave open when the correction does not do.
+func (s *Server) fixLine(c *gin.Context, d *store.Draft, form url.Values) (open int, err error) {
+	key := form.Get("line")
+	if d.Typed.Fixes == nil {
+		d.Typed.Fixes = map[string]reader.Fix{}
+	}
+	f := reader.Fix{Amount: strings.TrimSpace(form.Get("amount")), Unit: strings.TrimSpace(form.Get("unit")), Skip: form.Get("skip") != ""}
+	if what := strings.TrimSpace(form.Get("what")); what != "" {
+		f.Ingredient = larder.ID(what)
+		if m, ok := s.kit.Larder.Find(what, nil); ok && (m.Confidence >= larder.SureEnough || m.Ambiguous != "") {
+			f.Ingredient = m.ID
+		}
+	}
+	if id := form.Get("choice"); id != "" {
+		f.Ingredient = larder.ID(id)
+	}
+	if form.Get("undo") != "" {
+		delete(d.Typed.Fixes, key)
+		return 0, nil
+	}
+	d.Typed.Fixes[key] = f
+	rd, err := s.reading(c, d.Text, d.Typed)
+	if err != nil {
+		return 0, nil // the text itself is at fault; shown by the page
+	}
+	for _, l := range rd.Recipe.Lines {
+		if l.Text != key {
+			continue
+		}
+		if !l.Known {
+			return int(l.ID), nil
+		}
+		if f.Ingredient != "" && l.Phrase != "" {
+			return 0, s.store.Remember(c, l.Phrase, f.Ingredient)
+		}
+	}
+	return 0, nil
+}
+
+func (s *Server) fixFacts(d *store.Draft, form url.Values) {
+	d.Typed.Facts = reader.Facts{Title: form.Get("title"), Kind: form.Get("kind"), Servings: form.Get("servings"), Tin: form.Get("tin"), Oven: form.Get("oven"), Time: form.Get("time")}
+}
+
+// keepDraft puts the draft on the shelf, or corrects the recipe it belongs to.
+func (s *Server) keepDraft(c *gin.Context, d *store.Draft) {
+	rd, err := s.reading(c, d.Text, d.Typed)
+	if err != nil || len(rd.Recipe.Lines) == 0 {
+		s.showDraft(c, http.StatusUnprocessableEntity, d, 0)
+		return
+	}
+	if rd.Recipe.Title == "" {
+		rd.Recipe.Title = "A recipe without a name"
+	}
+	id := d.Recipe
+	if id == 0 {
+		id, err = s.store.AddRecipe(c, rd.Recipe, d.Text, d.Typed)
+	} else {
+		var r *store.Recipe
+		if r, err = s.store.Recipe(c, id); err == nil {
+			err = s.store.CorrectRecipe(c, id, r.Rev, rd.Recipe, d.Text, d.Typed)
+		}
+	}
+	if err == nil {
+		err = s.store.DropDraft(c, d.ID)
+	}
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/recipes/%d/adapt", id))
+}
+
+// readRecipe shows how a kept recipe was read.
+func (s *Server) readRecipe(c *gin.Context) {
+	r, err := s.store.Recipe(c, paramID(c))
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	ver, err := s.store.Version(c, r.Head)
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	rd, err := s.reading(c, ver.SourceText, ver.Typed)
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	v := s.readView(rd, ver.SourceText, ver.Typed, 0)
+	v.RecipeID, v.Kept, v.Rail = r.ID, true, rail(r.ID, "read", c.Request.URL.RawQuery)
+	s.show(c, http.StatusOK, "read", page{Title: r.Title, Nav: "shelf", Script: "read", View: v})
+}
+
+// correctRecipe begins a draft from a kept recipe's text.
+func (s *Server) correctRecipe(c *gin.Context) {
+	r, err := s.store.Recipe(c, paramID(c))
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	ver, err := s.store.Version(c, r.Head)
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	id, err := s.store.AddDraft(c, r.ID, ver.SourceText, ver.Typed)
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/drafts/%d", id))
+}
+
+// weigh answers the grams of one line while it is being typed.
+func (s *Server) weigh(c *gin.Context) {
+	line := strings.Join(strings.Fields(c.Query("amount")+" "+c.Query("unit")+" "+c.Query("what")), " ")
+	rd, err := s.reading(c, "Line\n\nIngredients\n"+line, store.Typed{})
+	switch {
+	case err != nil || len(rd.Recipe.Lines) == 0:
+		c.String(http.StatusOK, "")
+	case rd.Recipe.Lines[0].Doubt != "":
+		c.String(http.StatusOK, rd.Recipe.Lines[0].Doubt)
+	default:
+		l := rd.Recipe.Lines[0]
+		c.String(http.StatusOK, measure.Grams(l.Grams).String()+" ("+l.How+")")
+	}
+}
+
+// railItem is one work place of a recipe.
+type railItem struct {
+	Words, URL string
+	Current    bool
+}
+
+// rail lists the work places that are built; the request travels along.
+func rail(id int64, current, query string) []railItem {
+	if query != "" {
+		query = "?" + query
+	}
+	var out []railItem
+	for _, p := range []struct{ id, words string }{{"read", "Read"}, {"adapt", "Adapt"}, {"heat", "Tin & heat"}} {
+		out = append(out, railItem{p.words, fmt.Sprintf("/recipes/%d/%s%s", id, p.id, query), p.id == current})
+	}
+	return out
+}
+
+// tinNames lists the tins offered by name.
+func tinNames() []string {
+	var out []string
+	for _, t := range tin.Standard {
+		out = append(out, t.Name)
+	}
+	return out
+}

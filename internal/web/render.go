@@ -1,0 +1,171 @@
+package web
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"embed"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"html/template"
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"path"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"kollaris/internal/store"
+)
+
+//go:embed templates/*.html
+var templateFiles embed.FS
+
+//go:embed all:static
+var staticFiles embed.FS
+
+// views are the parsed templates, one set a page, and the hash of the static tree.
+type views struct {
+	pages map[string]*template.Template
+	tree  string
+}
+
+// loadViews parses layout and partials (names that begin with "_") with each page.
+func loadViews() (*views, error) {
+	v := &views{pages: map[string]*template.Template{}}
+	sum := sha256.New()
+	err := fs.WalkDir(staticFiles, "static", func(p string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() {
+			return err
+		}
+		b, err := staticFiles.ReadFile(p)
+		sum.Write([]byte(p))
+		sum.Write(b)
+		return err
+	})
+	if err != nil {
+		return nil, err
+	}
+	v.tree = hex.EncodeToString(sum.Sum(nil))[:12]
+	funcs := template.FuncMap{
+		"static": func(p string) string { return "/static/" + v.tree + "/" + p },
+		"dict":   dict,
+	}
+	shared, err := template.New("").Funcs(funcs).ParseFS(templateFiles, "templates/_*.html")
+	if err != nil {
+		return nil, err
+	}
+	names, err := fs.Glob(templateFiles, "templates/[a-z]*.html")
+	if err != nil {
+		return nil, err
+	}
+	for _, n := range names {
+		t, err := template.Must(shared.Clone()).ParseFS(templateFiles, n)
+		if err != nil {
+			return nil, err
+		}
+		v.pages[strings.TrimSuffix(path.Base(n), ".html")] = t
+	}
+	return v, nil
+}
+
+// dict makes a map of key, value, key, value… for a partial.
+func dict(pairs ...any) (map[string]any, error) {
+	if len(pairs)%2 != 0 {
+		return nil, errors.New("dict: a key without a value")
+	}
+	m := map[string]any{}
+	for n := 0; n < len(pairs); n += 2 {
+		k, ok := pairs[n].(string)
+		if !ok {
+			return nil, fmt.Errorf("dict: key %v is no string", pairs[n])
+		}
+		m[k] = pairs[n+1]
+	}
+	return m, nil
+}
+
+// page is what the layout needs around a view.
+type page struct {
+	Title  string
+	Nav    string // shelf, settings, sources
+	Units  string // how the household measures, in a few words
+	Script string // module of this screen, "" for none
+	View   any
+}
+
+// show renders a whole page, or only its fragment where the request asks for it.
+func (s *Server) show(c *gin.Context, status int, name string, p page) {
+	t := s.views.pages[name]
+	block := "layout"
+	if c.GetHeader("X-Fragment") != "" && t.Lookup("fragment") != nil {
+		block = "fragment"
+	}
+	k := s.kitchen(c)
+	p.Units = "grams"
+	if k.Cups {
+		p.Units = "cups"
+	}
+	if k.Fahrenheit {
+		p.Units += " · °F"
+	} else {
+		p.Units += " · °C"
+	}
+	var buf bytes.Buffer
+	if err := t.ExecuteTemplate(&buf, block, p); err != nil {
+		slog.Error("render", "page", name, "err", err)
+		if name == "problem" {
+			c.String(http.StatusInternalServerError, "Something broke.\n")
+			return
+		}
+		s.fail(c, http.StatusInternalServerError, broken)
+		return
+	}
+	c.Data(status, "text/html; charset=utf-8", buf.Bytes())
+}
+
+// problem is anything that went wrong, in words, with what would do.
+type problem struct {
+	Title string
+	Do    string
+}
+
+var (
+	notFound = problem{"There is nothing here", "It may have been taken off the shelf, or the address has a slip in it."}
+	broken   = problem{"Something broke on our side", "Your recipes are safe. Go back and try again; if it happens again, the log of the program says why."}
+	changed  = problem{"This was changed in another window", "What you typed is not lost: go back to copy it, load the page again, and make your change there."}
+)
+
+func (s *Server) fail(c *gin.Context, status int, p problem) {
+	s.show(c, status, "problem", page{Title: p.Title, View: p})
+	c.Abort()
+}
+
+// failed answers an error of the store or the core.
+func (s *Server) failed(c *gin.Context, err error) {
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		s.fail(c, http.StatusNotFound, notFound)
+	case errors.Is(err, store.ErrChanged):
+		s.fail(c, http.StatusConflict, changed)
+	default:
+		slog.Error("request", "path", c.Request.URL.Path, "err", err)
+		s.fail(c, http.StatusInternalServerError, broken)
+	}
+}
+
+// static serves the embedded files; the hash in the path lets them be kept for good.
+func (s *Server) static(c *gin.Context) {
+	p := path.Clean("static" + c.Param("path"))
+	b, err := staticFiles.ReadFile(p)
+	if err != nil {
+		s.fail(c, http.StatusNotFound, notFound)
+		return
+	}
+	if c.Param("tree") == s.views.tree {
+		c.Header("Cache-Control", "public, max-age=31536000, immutable")
+	}
+	kind := map[string]string{".css": "text/css; charset=utf-8", ".js": "text/javascript; charset=utf-8", ".svg": "image/svg+xml", ".woff2": "font/woff2", ".txt": "text/plain; charset=utf-8"}[path.Ext(p)]
+	c.Data(http.StatusOK, kind, b)
+}

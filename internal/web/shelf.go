@@ -1,0 +1,196 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"kollaris/core/reader"
+	"kollaris/core/recipe"
+	"kollaris/internal/store"
+)
+
+// shelfRow is one recipe in the list.
+type shelfRow struct {
+	ID       int64
+	Title    string
+	Kind     string
+	Facts    string // "10 servings · 50–55 min"
+	Strip    stripView
+	Versions []versionLink
+}
+
+type versionLink struct {
+	ID    int64
+	Title string
+	Words string
+}
+
+type shelfView struct {
+	Query   string
+	Rows    []shelfRow
+	Empty   bool // nothing on the shelf at all
+	Suggest string
+	New     newView
+	Undo    *undo
+}
+
+type undo struct {
+	ID    int64
+	Title string
+}
+
+// newView is the field for a new recipe with what went wrong with it.
+type newView struct {
+	Text  string
+	Fault string
+}
+
+func (s *Server) shelf(c *gin.Context) {
+	v := shelfView{Query: strings.TrimSpace(c.Query("q"))}
+	recipes, err := s.store.Recipes(c, v.Query)
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	for _, r := range recipes {
+		row := shelfRow{ID: r.ID, Title: r.Title, Kind: r.Doc.Kind.Words(), Facts: factsWords(r.Doc), Strip: smallStrip(r.Doc, s.kit.Larder, 420, 26)}
+		versions, err := s.store.Versions(c, r.ID)
+		if err != nil {
+			s.failed(c, err)
+			return
+		}
+		for _, ver := range versions {
+			row.Versions = append(row.Versions, versionLink{ver.ID, ver.Title, strings.Join(ver.Result.Request.Demand().Words(), ", ")})
+		}
+		v.Rows = append(v.Rows, row)
+	}
+	if len(v.Rows) == 0 {
+		all, err := s.store.Recipes(c, "")
+		if err != nil {
+			s.failed(c, err)
+			return
+		}
+		v.Empty = len(all) == 0
+		v.Suggest = nearestTitle(v.Query, all)
+	}
+	if id, err := strconv.ParseInt(c.Query("undo"), 10, 64); err == nil {
+		v.Undo = &undo{id, c.Query("title")}
+	}
+	s.show(c, http.StatusOK, "shelf", page{Title: "Shelf", Nav: "shelf", View: v})
+}
+
+// nearestTitle finds a title that shares the beginning of a word with the query.
+func nearestTitle(query string, all []*store.Recipe) string {
+	for _, q := range strings.Fields(strings.ToLower(query)) {
+		if rs := []rune(q); len(rs) >= 3 {
+			head := string(rs[:3])
+			for _, r := range all {
+				for _, w := range strings.Fields(strings.ToLower(r.Title)) {
+					if strings.HasPrefix(w, head) {
+						return strings.Trim(w, ",.:()")
+					}
+				}
+			}
+		}
+	}
+	return ""
+}
+
+func factsWords(r *recipe.Recipe) string {
+	var out []string
+	if r.Servings > 0 {
+		out = append(out, fmt.Sprintf("serves %d", r.Servings))
+	}
+	if m := r.Bake; m.Max > 0 {
+		out = append(out, rangeWords(m)+" min")
+	}
+	if len(r.Tins) > 0 {
+		out = append(out, r.Tins[0].Words())
+	}
+	return strings.Join(out, " · ")
+}
+
+func rangeWords(m recipe.Minutes) string {
+	if m.Min == m.Max {
+		return fmt.Sprintf("%g", m.Min)
+	}
+	return fmt.Sprintf("%g–%g", m.Min, m.Max)
+}
+
+func (s *Server) newRecipe(c *gin.Context) {
+	s.show(c, http.StatusOK, "new", page{Title: "New recipe", Nav: "shelf", View: newView{}})
+}
+
+// newFromText begins a draft from pasted text; a text that cannot be read comes
+// back with what would do.
+func (s *Server) newFromText(c *gin.Context) {
+	text, err := formText(c, "text")
+	if err == nil {
+		_, err = reader.Read(text, reader.Options{Kitchen: s.kitchen(c)})
+	}
+	if err != nil {
+		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", View: newView{Text: text, Fault: sentence(err.Error())}})
+		return
+	}
+	id, err := s.store.AddDraft(c, 0, text, store.Typed{})
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/drafts/%d", id))
+}
+
+// formText reads a long field with the line ends that forms send made plain.
+func formText(c *gin.Context, name string) (string, error) {
+	if err := c.Request.ParseForm(); err != nil {
+		return "", fmt.Errorf("that is more text than can be taken: paste one recipe of up to %d KB at a time", reader.MaxText>>10)
+	}
+	return strings.ReplaceAll(c.Request.PostForm.Get(name), "\r\n", "\n"), nil
+}
+
+func sentence(s string) string {
+	if s == "" {
+		return s
+	}
+	s = strings.ToUpper(s[:1]) + s[1:]
+	if !strings.HasSuffix(s, ".") {
+		s += "."
+	}
+	return s
+}
+
+func paramID(c *gin.Context) int64 {
+	id, err := strconv.ParseInt(c.Param("id"), 10, 64)
+	if err != nil {
+		return 0 // no row has it: not found
+	}
+	return id
+}
+
+func (s *Server) recipe(c *gin.Context) {
+	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/recipes/%d/adapt", paramID(c)))
+}
+
+func (s *Server) deleteRecipe(c *gin.Context) {
+	r, err := s.store.Recipe(c, paramID(c))
+	if err == nil {
+		err = s.store.Delete(c, r.ID)
+	}
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/?undo=%d&title=%s", r.ID, urlEscape(r.Title)))
+}
+
+func (s *Server) restoreRecipe(c *gin.Context) {
+	if err := s.store.Restore(c, paramID(c)); err != nil {
+		s.failed(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/")
+}

@@ -1,0 +1,87 @@
+// The bench is a form that asks for itself. With this module a change asks for
+// the fragment of the same address and swaps it in; the address follows, so
+// that "back" is undo.
+import { announce } from "./page.js";
+
+const root = document.getElementById("bench-root");
+let asked = 0;
+
+function address(form) {
+  const q = new URLSearchParams();
+  for (const [name, value] of new FormData(form)) {
+    if (value !== "") q.append(name, value);
+  }
+  if (!q.has("diet") && !q.has("ban")) q.append("diet", ""); // nobody in particular, and not "as last time"
+  return form.getAttribute("action") + "?" + q;
+}
+
+async function show(url, push) {
+  const mine = ++asked;
+  let html;
+  try {
+    const res = await fetch(url, { headers: { "X-Fragment": "1" } });
+    html = await res.text();
+    if (!res.ok && res.status !== 422) throw new Error(res.status);
+  } catch {
+    announce("Couldn’t work that out. Your choices are kept; these figures are from before the change.", true);
+    root.classList.add("stale");
+    return;
+  }
+  if (mine !== asked) return; // a later change is on its way
+  const held = document.activeElement;
+  const id = held && held.id;
+  const open = [...root.querySelectorAll("details[open]")].map((d) => d.querySelector("summary")?.textContent);
+  root.innerHTML = html;
+  root.classList.remove("stale");
+  for (const d of root.querySelectorAll("details")) {
+    if (open.includes(d.querySelector("summary")?.textContent)) d.open = true;
+  }
+  for (let n = id && document.getElementById(id)?.closest("details"); n; n = n.parentElement.closest("details")) n.open = true;
+  if (id) document.getElementById(id)?.focus({ preventScroll: true });
+  if (push) history.pushState(null, "", url);
+  const form = document.getElementById("bench");
+  if (form?.dataset.announce) announce(form.dataset.announce, form.dataset.announce.includes("New here"));
+}
+
+root.addEventListener("change", (e) => {
+  const form = e.target.closest("form");
+  if (form && form.id === "bench") show(address(form), true);
+});
+root.addEventListener("submit", (e) => {
+  if (e.submitter?.hasAttribute("formaction")) return; // keeping is an ordinary post
+  e.preventDefault();
+  show(address(e.target), true);
+});
+root.addEventListener("click", (e) => {
+  const link = e.target.closest(".tabs a, .tins a");
+  if (link && !e.metaKey && !e.ctrlKey) {
+    e.preventDefault();
+    show(link.getAttribute("href"), true);
+  }
+  if (e.target.closest("#back-step")) history.back();
+});
+addEventListener("popstate", () => show(location.pathname + location.search, false));
+
+// A focused or pointed entry lights its ribbon, and a block its entry.
+function light(key) {
+  for (const n of root.querySelectorAll(".lit")) n.classList.remove("lit");
+  root.querySelector(".strips")?.classList.toggle("dim", Boolean(key));
+  const line = document.getElementById("reason-line");
+  if (!key) return;
+  for (const n of root.querySelectorAll(`[data-key="${key}"]`)) n.classList.add("lit");
+  const words = root.querySelector(`.entry[data-key="${key}"] .why`)?.textContent ?? root.querySelector(`.blk[data-key="${key}"] title`)?.textContent;
+  if (line && words) line.textContent = words.trim();
+}
+for (const [on, off] of [["pointerover", "pointerout"], ["focusin", "focusout"]]) {
+  root.addEventListener(on, (e) => {
+    const at = e.target.closest("[data-key]");
+    if (at) light(at.dataset.key);
+  });
+  root.addEventListener(off, (e) => {
+    if (e.target.closest("[data-key]")) light("");
+  });
+}
+root.addEventListener("click", (e) => {
+  const block = e.target.closest(".blk");
+  if (block) root.querySelector(`.entry[data-key="${block.dataset.key}"]`)?.scrollIntoView({ block: "center" });
+});

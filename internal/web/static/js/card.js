@@ -1,0 +1,3 @@
+import "./page.js";
+
+document.getElementById("print")?.addEventListener("click", () => print());

@@ -1,0 +1,44 @@
+// The Read screen: pointing at one side lights the other, grams follow what is
+// typed, Escape restores a row.
+import "./page.js";
+
+const lit = (line, on) => {
+  for (const n of document.querySelectorAll(`[data-line="${line}"]`)) n.classList.toggle("lit", on);
+};
+for (const [name, on] of [["pointerover", true], ["pointerout", false], ["focusin", true], ["focusout", false]]) {
+  document.addEventListener(name, (e) => {
+    const at = e.target.closest?.("[data-line]");
+    if (at) lit(at.dataset.line, on);
+  });
+}
+
+document.querySelector(".source")?.addEventListener("click", (e) => {
+  const mark = e.target.closest("mark[data-line]");
+  const row = mark && document.querySelector(`.row-line[data-line="${mark.dataset.line}"] details`);
+  if (row) {
+    row.open = true;
+    row.querySelector("input[name=amount]")?.focus();
+  }
+});
+
+let timer;
+document.addEventListener("input", (e) => {
+  const form = e.target.closest("form.fix");
+  if (!form) return;
+  clearTimeout(timer);
+  timer = setTimeout(async () => {
+    const q = new URLSearchParams({ amount: form.amount.value, unit: form.unit.value, what: form.what.value });
+    const res = await fetch("/weigh?" + q);
+    if (res.ok) form.querySelector(".live").textContent = await res.text();
+  }, 150);
+});
+document.addEventListener("keydown", (e) => {
+  const form = e.target.closest?.("form.fix");
+  if (form && e.key === "Escape") {
+    form.reset();
+    form.querySelector(".live").textContent = "";
+    const details = form.closest("details");
+    details.open = false;
+    details.querySelector("summary").focus();
+  }
+});
