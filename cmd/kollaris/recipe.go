@@ -62,11 +62,12 @@ func adaptCommand() *cobra.Command {
 				}
 			}
 			for _, l := range limits {
-				id, _, _ := strings.Cut(l, "=")
-				if !isLimit(id) {
+				if id, _, _ := strings.Cut(l, "="); !isLimit(id) {
 					return unusable("“%s” is no limit: the ids are net-carb, sugars, added-sugars and sodium", id)
 				}
-				return refuse(c, asJSON, rd, fmt.Sprintf("keeping a limit on %s is not built yet", id))
+			}
+			if len(limits) > 0 {
+				return refuse(c, asJSON, rd, fmt.Sprintf("keeping a limit (%s) is not built yet", strings.Join(limits, ", ")))
 			}
 			for _, s := range swaps {
 				if err := checkSwap(kit, s); err != nil {
@@ -251,6 +252,9 @@ func toWords(c adapt.Change) string {
 	}
 	var out []string
 	for _, t := range c.To {
+		if t.Grams == 0 {
+			continue // for greasing
+		}
 		out = append(out, measure.Grams(t.Grams).String()+" "+t.Name)
 	}
 	return strings.Join(out, " + ")

@@ -206,7 +206,11 @@ func (r *run) choose() {
 		if g.topping {
 			kind = "topping"
 		}
-		g.choices = g.use.Rank(swap.Case{Kind: kind, Count: g.per(), Already: already, Without: onlyID(g.lines)}, r.demand, r.Larder)
+		if g.use.ID == "egg" && !g.topping && !r.hasGluten() {
+			r.result.Doubts = append(r.result.Doubts, "Eggs set this batter, since it has little or no gluten: without them expect it low and fragile, and try one cup first")
+			r.result.Confidence = swap.Experiment
+		}
+		g.choices = g.use.Rank(swap.Case{Kind: kind, Count: g.per(), Already: already, Gluten: r.hasGluten(), Without: onlyID(g.lines)}, r.demand, r.Larder)
 		if len(g.choices) == 0 || g.choices[0].Shut != "" {
 			if optionalOnly(g.lines) {
 				r.dropGroup(g)
@@ -241,6 +245,17 @@ func (r *run) choose() {
 		}
 	}
 	r.groups = kept
+}
+
+// hasGluten reports whether the batter has enough gluten to hold together by
+// itself: 3 g to 100 g of base, a third of plain flour's. Source: practice.
+func (r *run) hasGluten() bool {
+	b, items := r.balanceOf(r.written)
+	g := 0.0
+	for _, it := range items {
+		g += it.Grams / 100 * it.Ingredient.Facts[larder.Gluten]
+	}
+	return b.Base > 0 && b.Per(g) >= 3
 }
 
 func onlyID(lines []recipe.Line) larder.ID {

@@ -130,7 +130,7 @@ func (r *run) moveLine(l *recipe.Line, s *slot, x float64) *Change {
 // addLine brings in powder or salt that the recipe did not have.
 func (r *run) addLine(rec *recipe.Recipe, s *slot) *Change {
 	x := r.round(s.ing, s.x)
-	if x < 0.55 {
+	if x < 0.7 || s.ing.Family == "lift" && x < 1 { // less is not worth a spoon
 		return nil
 	}
 	l := r.newLine(recipe.Line{Grams: x}, s.ing, x, s.held)
@@ -180,10 +180,22 @@ func (r *run) moveReason(i *larder.Ingredient, from, to float64, held bool) stri
 	return "What came in is wetter, so less liquid is needed."
 }
 
+// pieces counts the eggs as written: four medium ones are four, whatever they weigh.
+func (g *group) pieces() float64 {
+	n := 0.0
+	for _, l := range g.lines {
+		if l.Unit != "" || l.Amount.IsZero() {
+			return g.per()
+		}
+		n += l.Amount.Mid()
+	}
+	return n
+}
+
 // title names what a group replaces: "2 eggs", "115 g unsalted butter".
 func (g *group) title(k measure.Kitchen) string {
 	if g.use.Piece != "" {
-		n := math.Round(g.per()*4) / 4
+		n := math.Round(g.pieces()*4) / 4
 		text, _ := measure.Fraction(n)
 		name := g.use.Title
 		if n > 1 {

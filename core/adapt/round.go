@@ -147,7 +147,7 @@ func (r *run) measures() {
 		}
 		text := strings.TrimSpace(l.Amount.String() + " " + unit)
 		if i != nil && (l.How == "worked out" || l.How == "held by you") {
-			if m := r.measureText(i, l.Grams); m != "" {
+			if m := r.measureText(i, l.Grams); m != "" || l.Grams == 0 {
 				text = m
 			} else {
 				text = measure.Grams(l.Grams).String()

@@ -40,7 +40,7 @@ var moves = map[string]struct{ min, max, drift float64 }{
 	"gel":    {0.75, 1.4, 0.08},
 	"liquid": {0.55, 1.45, 0.04},
 	"fat":    {0.9, 1.12, 0.12},
-	"acid":   {0.7, 1.5, 0.06},
+	"acid":   {0.8, 1.15, 0.20}, // a baker lets the soda fall rather than the batter turn sour
 	"soda":   {0, 1, 0.02},
 	"lift":   {0.5, 2, 0.02},
 	"body":   {0.85, 1.15, 0.12},

@@ -138,7 +138,7 @@ func (k Kitchen) Spoons(v Millilitres) (string, Millilitres) {
 		x -= n * tbsp
 	}
 	n := math.Round(x/tsp*4) / 4
-	if n == 0 && len(words) == 0 {
+	if x < 0.45*tsp && len(words) == 0 {
 		n = math.Round(x/tsp*8) / 8
 	}
 	text, n := Fraction(n)

@@ -213,6 +213,8 @@ func (r *reading) lines() {
 		switch {
 		case state == before && r.Recipe.Title == "" && !strong:
 			r.title(p)
+		case state == before && !strong && len(r.Recipe.Lines) == 0 && !verbs.MatchString(p.text):
+			r.Recipe.Notes = append(r.Recipe.Notes, clip(p.text, 1000))
 		case state == method:
 			r.step(p)
 		case line != nil && (strong || state == ingredients && !looksLikeStep(p)):
@@ -247,7 +249,11 @@ func looksLikeStep(p piece) bool {
 }
 
 func (r *reading) title(p piece) {
-	r.Recipe.Title = clip(strings.TrimRight(strings.TrimLeft(p.text, "# "), ": "), 120)
+	t := strings.TrimRight(strings.TrimLeft(p.text, "# "), ": ")
+	if t == strings.ToUpper(t) { // shouted
+		t = upperFirst(strings.ToLower(t))
+	}
+	r.Recipe.Title = clip(t, 120)
 }
 
 func (r *reading) step(p piece) {

@@ -99,6 +99,7 @@ type Recipe struct {
 	Tins     []tin.Tin       `json:"tins"`
 	Lines    []Line          `json:"lines"`
 	Steps    []Step          `json:"steps"`
+	Notes    []string        `json:"notes,omitempty"` // what stands before the ingredients
 }
 
 // Step is one step of the method.

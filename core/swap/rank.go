@@ -14,6 +14,7 @@ type Case struct {
 	Kind    string          // of the bake, or "topping"
 	Count   float64         // pieces (eggs) or pers replaced in the batter
 	Already map[string]bool // allergens the rest of the recipe holds anyway
+	Gluten  bool            // the batter holds gluten, which binds
 	Without larder.ID       // what is being replaced: no school of itself
 }
 
@@ -44,7 +45,7 @@ func (u *Use) Rank(c Case, d diet.Demand, l *larder.Larder) []Choice {
 		s := &u.Schools[n]
 		ch := Choice{School: s, Score: s.Fit, Confidence: s.Confidence, Lift: s.Lift}
 		for _, w := range s.When {
-			if w.Test == "kind" && slices.Contains(w.In, c.Kind) || w.Test == "count" && c.Count > w.Above {
+			if w.Test == "kind" && slices.Contains(w.In, c.Kind) || w.Test == "count" && c.Count > w.Above || w.Test == "no-gluten" && !c.Gluten {
 				ch.Score += w.Fit
 				ch.Lift += w.Lift
 				ch.Say = append(ch.Say, w.Say)

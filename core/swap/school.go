@@ -9,7 +9,8 @@
 //
 //	parts   what goes in, in grams, and as what: binder, gel, liquid, fat, acid, soda, lift, body,
 //	        or same (weight for weight)
-//	when    conditions: test = kind (in = [...]), count (above = n, in eggs or pieces); each moves the fit,
+//	when    conditions: test = kind (in = [...]), count (above = n, in eggs or pieces) or
+//	        no-gluten (nothing in the batter binds but eggs); each moves the fit,
 //	        may set the confidence, adds lift (mmol CO2 for one per) and says why
 //	steps   edits of the method: at = start, mix or before-baking; minutes that must be waited
 //	most    pieces beyond which the school is an experiment
@@ -165,7 +166,7 @@ func (t *Table) For(id larder.ID) *Use {
 var (
 	parts  = []string{"binder", "gel", "liquid", "fat", "acid", "soda", "lift", "body", "same"}
 	places = []string{"start", "mix", "before-baking"}
-	tests  = []string{"kind", "count"}
+	tests  = []string{"kind", "count", "no-gluten"}
 )
 
 // Load reads and checks the table. An unknown word, ingredient or field is a

@@ -115,7 +115,7 @@ var (
 	single  = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inches|inch|in\b|"|”|″)`)
 	weights = regexp.MustCompile(`(?i)\b(\d+(?:\.\d+)?)\s*-?\s*(lb|pound|g|kg)s?\b[^.;]{0,14}\bloaf`)
 	deep    = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inch|in)\s*(?:deep|high|tall)`)
-	counts  = regexp.MustCompile(`(?i)\b(\d+|two|three|four|six|twelve|twenty-four)\s+(?:x\s*)?(?:[a-z\d"½.×-]+[\s-]+){0,5}?(?:tins?|pans?|cups?|moulds?|molds?)\b`)
+	counts  = regexp.MustCompile(`(?i)(?:^|[^\d.,x×])\b(two|three|four|six|[2-6]) (?:[a-z]|\d+(?:\.\d+)?\s*-?\s*(?:cm|in))[^.;]{0,40}?\b(?:tins|pans|moulds|molds)\b`)
 	cupsRE  = regexp.MustCompile(`(?i)\b(muffin|cupcake|cup-cake|fairy cake|bun tin|patty)`)
 	sheetRE = regexp.MustCompile(`(?i)\b(baking sheet|cookie sheet|baking tray|oven tray|sheet pan|lined tray|on a tray|baking stone|flat tray)`)
 )

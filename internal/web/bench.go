@@ -317,7 +317,7 @@ func ledgerOf(res *adapt.Result, req adapt.Request) []ledgerRow {
 	var out []ledgerRow
 	seen := map[string]bool{} // one field an ingredient: it is held wherever it stands
 	for n, c := range res.Changes {
-		row := ledgerRow{Key: fmt.Sprintf("change-%d", n), Kind: c.Kind, Title: c.Title, Role: c.Role, Breaks: c.Breaks, Reason: c.Reason, Effect: c.Effect,
+		row := ledgerRow{Key: fmt.Sprintf("change-%d", n), Kind: c.Kind, Title: c.Title, Role: c.Role, Breaks: sentenceCase(c.Breaks), Reason: c.Reason, Effect: c.Effect,
 			Confidence: confidenceWords(string(c.Confidence)), ConfidenceKey: string(c.Confidence), Use: c.Use, Becomes: amountWords(c.To)}
 		if c.Kind == adapt.Swapped {
 			total := 0.0
@@ -373,6 +373,10 @@ func optionOf(use string, o adapt.Option, chosen string) optionView {
 		v.Value = "" // chosen unless somebody chooses
 	}
 	var about []string
+	if len(o.About) == 1 && strings.HasPrefix(o.About[0].Name, strings.Split(o.Title, ",")[0]) {
+		about = append(about, measure.Grams(o.About[0].Grams).String())
+		o.About = nil
+	}
 	for _, a := range o.About {
 		about = append(about, measure.Grams(a.Grams).String()+" "+a.Name)
 	}
@@ -381,6 +385,9 @@ func optionOf(use string, o adapt.Option, chosen string) optionView {
 		v.New = "brings " + allergenWords(o.New)
 	}
 	v.Labels = strings.Join(o.Labels, "; ")
+	if len(o.Labels) == 1 {
+		_, v.Labels, _ = strings.Cut(v.Labels, ": ")
+	}
 	return v
 }
 
@@ -529,3 +536,10 @@ func bakeOf(res *adapt.Result, k measure.Kitchen) bakeView {
 
 // nutritionPer100 is what 100 g of an ingredient hold.
 func nutritionPer100(i *larder.Ingredient) nutrition.Facts { return nutrition.Per100(&i.Facts) }
+
+func sentenceCase(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
+}

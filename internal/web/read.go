@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"net/http"
 	"net/url"
+	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -34,6 +35,7 @@ type readView struct {
 	Facts    []factField
 	Findings []string
 	Steps    []string
+	Notes    []string // what stands before the ingredients
 	Names    []string // of the larder, for completion
 	Units    []string
 	Kept     bool // a kept recipe shown, not a draft
@@ -120,7 +122,9 @@ func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, op
 		v.Words = fmt.Sprintf("%d of %d lines understood. %d to settle.", rd.Understood(), len(r.Lines), unknown)
 	}
 	section := ""
-	for _, l := range r.Lines {
+	lines := slices.Clone(r.Lines)
+	slices.SortStableFunc(lines, func(a, b recipe.Line) int { return known(a) - known(b) }) // questions first
+	for _, l := range lines {
 		_, fixed := typed.Fixes[l.Text]
 		row := readRow{Line: int(l.ID), Text: l.Text, Name: l.Name, How: l.How, Note: l.Note, Known: l.Known, Doubt: l.Doubt, Amount: l.Amount.String(), Unit: l.Unit, Optional: l.Optional, Fixed: fixed, Open: int(l.ID) == open || !l.Known}
 		if ing := s.kit.Larder.Get(l.Ingredient); ing != nil {
@@ -131,7 +135,7 @@ func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, op
 		} else {
 			row.Grams = "—"
 		}
-		if l.Section != section {
+		if l.Known && l.Section != section {
 			section = l.Section
 			row.Section = l.Section
 		}
@@ -146,6 +150,7 @@ func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, op
 	for _, st := range r.Steps {
 		v.Steps = append(v.Steps, st.Text)
 	}
+	v.Notes = r.Notes
 	v.Facts = s.factFields(r, rd.Faults, typed.Facts)
 	for _, i := range s.kit.Larder.All() {
 		v.Names = append(v.Names, i.Name)
@@ -154,6 +159,14 @@ func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, op
 		v.Units = append(v.Units, u.ID)
 	}
 	return v
+}
+
+// known orders the lines that need an answer before those that do not.
+func known(l recipe.Line) int {
+	if l.Known {
+		return 1
+	}
+	return 0
 }
 
 func (s *Server) factFields(r *recipe.Recipe, faults map[string]string, typed reader.Facts) []factField {

@@ -153,11 +153,8 @@ func formText(c *gin.Context, name string) (string, error) {
 }
 
 func sentence(s string) string {
-	if s == "" {
-		return s
-	}
-	s = strings.ToUpper(s[:1]) + s[1:]
-	if !strings.HasSuffix(s, ".") {
+	s = sentenceCase(s)
+	if s != "" && !strings.HasSuffix(s, ".") {
 		s += "."
 	}
 	return s

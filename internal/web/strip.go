@@ -156,12 +156,12 @@ func benchStrips(written *recipe.Recipe, res *adapt.Result, l *larder.Larder, up
 		}
 	}
 	top, bottom := barsOf(written, l, keysTop), barsOf(res.Recipe, l, keysBottom)
-	d := drawing{length: 1232, gapU: 2, upright: upright, a0: 34, a1: 76, b0: 124, b1: 166}
+	d := drawing{length: 1232, gapU: 2, upright: upright, a0: 36, a1: 78, b0: 124, b1: 166}
 	if upright {
 		d.length, d.a0, d.a1, d.b0, d.b1 = 520, 118, 158, 204, 244
 	}
 	d.place(top, bottom)
-	v := stripView{Width: 1232, Height: 200, Upright: upright}
+	v := stripView{Width: 1232, Height: 204, Upright: upright}
 	if upright {
 		v.Width, v.Height = 362, 540
 	}
@@ -293,7 +293,7 @@ func (d *drawing) labels(a, b measure.Grams) []label {
 	if d.upright {
 		return []label{{f1((d.a0 + d.a1) / 2), "10", "As written " + a.String(), "end"}, {f1((d.b0 + d.b1) / 2), "10", "Yours " + b.String(), "start"}}
 	}
-	return []label{{"0", "13", "As written · " + a.String(), "start"}, {"0", "198", "Yours · " + b.String(), "start"}, {f1(d.length), "13", "small amounts, drawn 10× wider", "end"}}
+	return []label{{"0", "11", "As written · " + a.String(), "start"}, {"0", "200", "Yours · " + b.String(), "start"}, {f1(d.length), "11", "small amounts, drawn 10× wider", "end"}}
 }
 
 // ribbons joins unchanged lines to themselves, and each change's outgoing blocks
@@ -392,12 +392,15 @@ func fit(name string, width float64) string {
 }
 
 func amountWords(as []adapt.Amount) string {
-	if len(as) == 0 {
-		return "nothing"
-	}
 	var out []string
 	for _, a := range as {
+		if a.Grams == 0 {
+			continue // for greasing
+		}
 		out = append(out, measure.Grams(a.Grams).String()+" "+a.Name)
+	}
+	if len(out) == 0 {
+		return "nothing"
 	}
 	return strings.Join(out, " and ")
 }
