@@ -113,10 +113,10 @@ func (k Kitchen) Spoons(v Millilitres) (string, Millilitres) {
 		for _, f := range []float64{0, .25, 1. / 3, .5, 2. / 3, .75, 1} {
 			n := whole + f
 			left := x - n*cup
-			if n == 0 || left < -0.01*cup-1 {
+			spoons := math.Max(0, math.Round(left/tbsp))
+			if n == 0 || left < -0.01*cup-1 || spoons > 3 {
 				continue
 			}
-			spoons := math.Max(0, math.Round(left/tbsp))
 			miss := math.Abs(x-n*cup-spoons*tbsp) + 0.6*spoons // fewer spoons are better
 			if miss < bestErr {
 				bestErr, bestN, bestSpoons = miss, n, spoons

@@ -15,7 +15,7 @@ import (
 var (
 	factLine = regexp.MustCompile(`(?i)^\W*(?:serves|servings?|makes|yields?|yield|portions?|oven|temperature|bak(?:e|ing) time|cook(?:ing)? time|prep(?:aration)? time|total time|time|tin|pan|difficulty|source|author)\b\s*(?::|at\b|to\b|\d|about|approx|one|a |an |two|six|eight|ten|twelve)`)
 	serves   = regexp.MustCompile(`(?i)\b(?:serves|servings?|makes|yields?|gives|cuts? into|portions?|slices? into)\b\s*:?\s*(?:(?:about|approx\.?|around|approximately|one|1)\b)?\s*(?:(?:large|small|loaf|\d+\s*(?:lb|cm|inch|g)\b|[x×\d.]+\s*in|loaf,?|cake,?)\s*)*\(?\s*(?:of|about|or|into|,)?\s*(\d{1,3})(?:\s*(?:-|–|to|or)\s*(\d{1,3}))?`)
-	slices   = regexp.MustCompile(`(?i)\b(\d{1,3})\s+(?:generous |thick |thin |even |equal |large |small |big |nice )?(?:slices|servings|portions|pieces|squares|scones|muffins|biscuits|cookies|rolls|bars|wedges|people|cupcakes|buns|rounds)\b`)
+	portions = regexp.MustCompile(`(?i)\b(\d{1,3})\s+(?:generous |thick |thin |even |equal |large |small |big |nice )?(?:slices|servings|portions|pieces|squares|scones|muffins|biscuits|cookies|rolls|bars|wedges|people|cupcakes|buns|rounds)\b`)
 	duration = regexp.MustCompile(`(?i)(?:(\d+(?:[.,]\d+)?|an?|one|two|three|half an)\s*(½|¼|¾|1/2|1/4|3/4|and a half|and a quarter)?\s*(?:to|-|–)?\s*(\d+(?:[.,]\d+)?)?\s*(½|¼|¾|1/2|and a half)?\s*(?:hours?|hrs?|hr|h)\b(?:\s*(?:and)?\s*(\d{1,2})\s*(?:minutes?|mins?|min|m)\b)?)|(?:(\d{1,3})\s*(?:(?:to|-|–|or)\s*(\d{1,3}))?\s*-?\s*(?:minutes?|mins?\b|min\b|'))`)
 	bakeWord = regexp.MustCompile(`(?i)\b(bake|bakes|baked|baking|oven|cook(?:ing)? time|done)\b`)
 	notBake  = regexp.MustCompile(`(?i)\b(prep|preparation|rest|stand|soak|cool|chill|prove|proof|rise|knead|mix|beat|whisk|total|preheat(?:ed|ing)?)\b`)
@@ -25,7 +25,7 @@ var (
 // isFact reports whether a line outside the method states a fact rather than an
 // ingredient; the fact itself is found by facts.
 func (r *reading) isFact(s string) bool {
-	if m := slices.FindString(s); m != "" && strings.TrimSpace(about.ReplaceAllString(strings.ToLower(s), "")) == strings.ToLower(m) {
+	if m := portions.FindString(s); m != "" && strings.TrimSpace(about.ReplaceAllString(strings.ToLower(s), "")) == strings.ToLower(m) {
 		return true // "about 20 biscuits"
 	}
 	return factLine.MatchString(s) && len(s) < 160
@@ -69,7 +69,7 @@ func (r *reading) facts() {
 }
 
 func (r *reading) findServings(p piece) {
-	for _, re := range []*regexp.Regexp{serves, slices} {
+	for _, re := range []*regexp.Regexp{serves, portions} {
 		m := re.FindStringSubmatchIndex(p.text)
 		if m == nil {
 			continue
@@ -80,7 +80,7 @@ func (r *reading) findServings(p piece) {
 		}
 		// "makes 1 loaf (10 slices)": the slices say more
 		if n <= 2 {
-			if s := slices.FindStringSubmatchIndex(p.text); s != nil {
+			if s := portions.FindStringSubmatchIndex(p.text); s != nil {
 				if k, _ := strconv.Atoi(p.text[s[2]:s[3]]); k > n {
 					n, m = k, s
 				}

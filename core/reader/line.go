@@ -325,9 +325,9 @@ func (r *reading) name(l *recipe.Line, rest string) {
 	l.Phrase = phrase
 	l.Name = phrase
 	m, ok := r.find(phrase)
-	if whole != phrase && (!ok || m.Confidence < 1) {
-		// "light, soft brown sugar": the comma may belong to the name
-		if m2, ok2 := r.find(whole); ok2 && m2.Confidence > m.Confidence && m2.Confidence >= 0.9 {
+	if whole != phrase {
+		// "almonds, ground", "cocoa powder, alkalised": what follows the comma may matter
+		if m2, ok2 := r.find(whole); ok2 && m2.Confidence >= 0.9 {
 			m, ok = m2, true
 		}
 	}

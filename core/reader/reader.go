@@ -18,6 +18,7 @@ package reader
 import (
 	"fmt"
 	"regexp"
+	"slices"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -210,6 +211,9 @@ func (r *reading) lines() {
 			continue
 		}
 		line, strong := r.tryLine(p, state == ingredients)
+		if state == before && r.Recipe.Title == "" && strong && line.Unit == "" && (line.Ingredient == "" || !startsWithDigit(p.text)) {
+			strong = false // "A seed cake", "Two-minute scones"
+		}
 		switch {
 		case state == before && r.Recipe.Title == "" && !strong:
 			r.title(p)
@@ -232,6 +236,8 @@ func (r *reading) lines() {
 		}
 	}
 }
+
+func startsWithDigit(s string) bool { return s != "" && s[0] >= '0' && s[0] <= '9' }
 
 // saysToDo reports whether a line of facts also tells what to do: "Oven 170 C.
 // Line a round tin."
@@ -283,18 +289,23 @@ func (r *reading) addLine(l recipe.Line, p piece) {
 // stepLines finds which lines each step speaks of: a line is used where the last
 // word of its name, or the ingredient's, stands.
 func (r *reading) stepLines() {
+	by := map[string][]recipe.LineID{}
+	for _, l := range r.Recipe.Lines {
+		if words := strings.Fields(larder.Normal(l.Phrase)); len(words) > 0 {
+			last := words[len(words)-1]
+			by[last] = append(by[last], l.ID)
+		}
+	}
 	for n := range r.Recipe.Steps {
 		st := &r.Recipe.Steps[n]
-		have := map[string]bool{}
 		for _, w := range strings.Fields(larder.Normal(st.Text)) {
-			have[w] = true
-		}
-		for _, l := range r.Recipe.Lines {
-			words := strings.Fields(larder.Normal(l.Phrase))
-			if len(words) > 0 && have[words[len(words)-1]] {
-				st.Lines = append(st.Lines, l.ID)
+			for _, id := range by[w] {
+				if !slices.Contains(st.Lines, id) && len(st.Lines) < 60 {
+					st.Lines = append(st.Lines, id)
+				}
 			}
 		}
+		slices.Sort(st.Lines)
 	}
 }
 

@@ -5,19 +5,15 @@ package demo
 
 import (
 	"context"
-	"embed"
 	"fmt"
-	"io/fs"
 	"strings"
 
 	"kollaris/core/adapt"
 	"kollaris/core/diet"
 	"kollaris/core/reader"
+	"kollaris/internal/demo/recipes"
 	"kollaris/internal/store"
 )
-
-//go:embed recipes/*.txt
-var recipes embed.FS
 
 // kept are the versions on the demo shelf, by the recipe's file.
 var kept = map[string][]adapt.Request{
@@ -25,33 +21,16 @@ var kept = map[string][]adapt.Request{
 	"3-cheddar-chive-scones.txt": {{Diets: []diet.ID{diet.DairyFree}, Bans: []string{"soya"}}},
 }
 
-// Texts returns the recipes as they were written, by file name, for tests.
-func Texts() map[string]string {
-	out := map[string]string{}
-	names, _ := fs.Glob(recipes, "recipes/*.txt")
-	for _, n := range names {
-		b, _ := recipes.ReadFile(n)
-		out[strings.TrimPrefix(n, "recipes/")] = string(b)
-	}
-	return out
-}
-
 // Fill puts the demo's recipes and versions on the shelf.
 func Fill(ctx context.Context, st *store.Store) error {
-	names, err := fs.Glob(recipes, "recipes/*.txt")
-	if err != nil {
-		return err
-	}
+	names := recipes.Names()
 	for n := len(names) - 1; n >= 0; n-- { // the first one comes to stand on top
-		b, err := recipes.ReadFile(names[n])
-		if err != nil {
-			return err
-		}
-		rd, err := reader.Read(string(b), reader.Options{})
+		text := recipes.Text(names[n])
+		rd, err := reader.Read(text, reader.Options{})
 		if err != nil {
 			return fmt.Errorf("%s: %w", names[n], err)
 		}
-		id, err := st.AddRecipe(ctx, rd.Recipe, string(b), store.Typed{})
+		id, err := st.AddRecipe(ctx, rd.Recipe, text, store.Typed{})
 		if err != nil {
 			return err
 		}
@@ -59,7 +38,7 @@ func Fill(ctx context.Context, st *store.Store) error {
 		if err != nil {
 			return err
 		}
-		for _, req := range kept[strings.TrimPrefix(names[n], "recipes/")] {
+		for _, req := range kept[names[n]] {
 			res, err := adapt.Adapt(r.Doc, req, adapt.DefaultKit())
 			if err != nil {
 				return err

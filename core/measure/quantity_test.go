@@ -1,0 +1,181 @@
+package measure_test
+
+import (
+	"strings"
+	"testing"
+	"unicode/utf8"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/core/measure"
+)
+
+func TestScanQuantity(t *testing.T) {
+	for _, c := range []struct {
+		in       string
+		min, max float64
+		rest     string
+	}{
+		{"2 cups", 2, 2, " cups"},
+		{"2.5 cups", 2.5, 2.5, " cups"},
+		{"2,5 dl", 2.5, 2.5, " dl"},
+		{"1,000 g", 1000, 1000, " g"},
+		{"1/2 cup", .5, .5, " cup"},
+		{"1 / 2 cup", .5, .5, " cup"},
+		{"1⁄4 tsp", .25, .25, " tsp"},
+		{"1 1/2 cups", 1.5, 1.5, " cups"},
+		{"1-1/2 cups", 1.5, 1.5, " cups"},
+		{"1 and 1/2 cups", 1.5, 1.5, " cups"},
+		{"1 & ½ cups", 1.5, 1.5, " cups"},
+		{"1½ cups", 1.5, 1.5, " cups"},
+		{"1 ¾ cups", 1.75, 1.75, " cups"},
+		{"⅔ cup", 2. / 3, 2. / 3, " cup"},
+		{"half a cup", .5, .5, " cup"},
+		{"a half cup", .5, .5, " cup"},
+		{"Half an onion", .5, .5, " onion"},
+		{"three quarters of a cup", .75, .75, " cup"},
+		{"one and a half cups", 1.5, 1.5, " cups"},
+		{"a dozen eggs", 12, 12, " eggs"},
+		{"half a dozen eggs", 6, 6, " eggs"},
+		{"a couple of eggs", 2, 2, " eggs"},
+		{"two eggs", 2, 2, " eggs"},
+		{"a pinch", 1, 1, " pinch"},
+		{"2-3 tbsp", 2, 3, " tbsp"},
+		{"2 – 3 tbsp", 2, 3, " tbsp"},
+		{"2 to 3 tbsp", 2, 3, " tbsp"},
+		{"2 or 3 pears", 2, 3, " pears"},
+		{"1-1½ tsp", 1, 1.5, " tsp"},
+		{"3-2 tbsp", 2, 3, " tbsp"},
+		{"2 14-oz tins", 2, 2, " 14-oz tins"},
+		{"1 3/4-inch slice", 1.75, 1.75, "-inch slice"},
+		{"200g", 200, 200, "g"},
+		{"  4 eggs", 4, 4, " eggs"},
+		{"plain flour", 0, 0, "plain flour"},
+		{"apples", 0, 0, "apples"},
+		{"onely", 0, 0, "onely"},
+		{"- flour", 0, 0, "- flour"},
+	} {
+		q, n, err := measure.ScanQuantity(c.in)
+		require.NoError(t, err, c.in)
+		assert.InDelta(t, c.min, q.Min, 1e-9, c.in)
+		assert.InDelta(t, c.max, q.Max, 1e-9, c.in)
+		assert.Equal(t, c.rest, c.in[n:], c.in)
+	}
+}
+
+func TestAmountsThatCannotBeSayWhatWouldDo(t *testing.T) {
+	for in, want := range map[string]string{
+		"1/0 cup":     "divided by 0: try 1/2",
+		"1 1/0 cup":   "divided by 0",
+		"-2 cups":     "negative amount (-2) cannot be measured: try 2",
+		"−½ cup":      "negative",
+		"99999999 kg": "too much",
+	} {
+		_, _, err := measure.ScanQuantity(in)
+		assert.ErrorContains(t, err, want, in)
+	}
+	for in, want := range map[string]string{"": "no amount", "some": "is not an amount", "2 cups": "is not an amount"} {
+		_, err := measure.ParseQuantity(in)
+		assert.ErrorContains(t, err, want, in)
+	}
+}
+
+func TestQuantityWritesWhatScanReads(t *testing.T) {
+	for _, s := range []string{"½", "1¾", "2–3", "0.7", "1⅓", "250"} {
+		q, err := measure.ParseQuantity(s)
+		require.NoError(t, err)
+		assert.Equal(t, s, q.String())
+	}
+}
+
+func FuzzScanQuantity(f *testing.F) {
+	for _, s := range []string{"1 1/2", "½-¾", "one and a half", "1/0", "-3", "2,000,0", "٣"} {
+		f.Add(s)
+	}
+	f.Fuzz(func(t *testing.T, s string) {
+		q, n, err := measure.ScanQuantity(s)
+		if n < 0 || n > len(s) || utf8.ValidString(s) && !utf8.ValidString(s[n:]) {
+			t.Fatalf("%q: took %d bytes", s, n)
+		}
+		if err == nil && (q.Min < 0 || q.Max < q.Min || q.Max > 1e6) {
+			t.Fatalf("%q: %v", s, q)
+		}
+	})
+}
+
+func TestScanUnit(t *testing.T) {
+	for _, c := range []struct{ in, unit, rest string }{
+		{"cups flour", "cup", " flour"}, {"c. sugar", "cup", " sugar"}, {"C sugar", "cup", " sugar"}, {"T oil", "tbsp", " oil"}, {"t salt", "tsp", " salt"}, {"Tbsp. oil", "tbsp", " oil"},
+		{"TSP salt", "tsp", " salt"}, {"tablespoonfuls", "tbsp", ""}, {"g flour", "g", " flour"}, {"gluten", "", "gluten"}, {"grams", "g", ""}, {"kg", "kg", ""}, {"fl oz milk", "fl oz", " milk"},
+		{"fluid ounces", "fl oz", ""}, {"oz.", "oz", ""}, {"lbs", "lb", ""}, {"ml", "ml", ""}, {"litre", "l", ""}, {"large", "", "large"}, {"sticks butter", "stick", " butter"},
+		{"pinch of", "pinch", " of"}, {"can’t", "", "can’t"}, {"pot-set yogurt", "", "pot-set yogurt"}, {"eggs", "", "eggs"},
+	} {
+		u, n := measure.ScanUnit(c.in)
+		assert.Equal(t, c.unit, u.ID, c.in)
+		assert.Equal(t, c.rest, c.in[n:], c.in)
+	}
+}
+
+func TestSpoonsWriteWhatACookMeasures(t *testing.T) {
+	k := measure.DefaultKitchen()
+	for _, c := range []struct {
+		ml   float64
+		want string
+	}{
+		{236.6, "1 cup"}, {118.3, "½ cup"}, {59.1, "¼ cup"}, {78.9, "⅓ cup"}, {473.2, "2 cups"}, {266.2, "1 cup + 2 tbsp"}, {133, "½ cup + 1 tbsp"},
+		{14.8, "1 tbsp"}, {22.2, "1½ tbsp"}, {29.6, "2 tbsp"}, {4.93, "1 tsp"}, {2.46, "½ tsp"}, {3.7, "¾ tsp"}, {1.23, "¼ tsp"}, {0.62, "⅛ tsp"}, {17.2, "1 tbsp + ½ tsp"},
+	} {
+		got, _ := k.Spoons(measure.Millilitres(c.ml))
+		assert.Equal(t, c.want, got, "%g ml", c.ml)
+	}
+}
+
+func TestSpoonsComeNearTheVolume(t *testing.T) {
+	k := measure.DefaultKitchen()
+	for ml := 2.0; ml < 900; ml *= 1.07 {
+		text, back := k.Spoons(measure.Millilitres(ml))
+		miss := float64(back) - ml
+		assert.LessOrEqual(t, max(miss, -miss), max(0.13*ml, 0.7), "%g ml as %s", ml, text)
+	}
+}
+
+func TestOvenTemperatures(t *testing.T) {
+	for _, c := range []struct {
+		in   string
+		want float64
+	}{
+		{"Heat the oven to 350°F.", 176.7}, {"350 F", 176.7}, {"180C", 180}, {"180 °C (fan 160 °C)", 180}, {"220°C/200°C fan/gas 7", 220}, {"160C fan", 180}, {"fan 160", 180},
+		{"gas 4", 176.7}, {"Gas mark 7", 218.3}, {"preheat to 350 degrees", 176.7}, {"bake at 175º", 175}, {"325 degrees Fahrenheit", 162.8},
+	} {
+		got, _, _, ok := measure.FindOven(c.in)
+		assert.True(t, ok, c.in)
+		assert.InDelta(t, c.want, float64(got), 0.1, c.in)
+	}
+	for _, s := range []string{"97 °C in the middle", "20 cm round tin", "bake 45 minutes", "2 cups", "a 900 g tin"} {
+		_, _, _, ok := measure.FindOven(s)
+		assert.False(t, ok, s)
+	}
+	assert.Equal(t, "175 °C", measure.DefaultKitchen().OvenText(measure.FromFahrenheit(350)))
+	assert.Equal(t, "350 °F", measure.Kitchen{Fahrenheit: true}.OvenText(176.7))
+}
+
+func TestMarksOfGas(t *testing.T) {
+	// GNU units, definitions.units: gasmark(1) = 275 °F, (0.5) = 250, (8) = 450.
+	for mark, f := range map[float64]float64{0.25: 225, 0.5: 250, 1: 275, 4: 350, 8: 450} {
+		assert.InDelta(t, f, measure.GasMark(mark).Fahrenheit(), 0.01, "mark %g", mark)
+	}
+}
+
+func TestTeaspoonsOfTheWorld(t *testing.T) {
+	assert.InDelta(t, 4.93, float64(measure.DefaultKitchen().Teaspoon()), 0.01)
+	assert.InDelta(t, 5, float64(measure.Kitchen{Tablespoon: 20}.Teaspoon()), 0.01)
+}
+
+func TestDigits(t *testing.T) {
+	for want, x := range map[string]float64{"0.463": 0.46312, "14": 14.04, "1235": 1234.6, "0": 0, "-0.5": -0.5} {
+		assert.Equal(t, want, measure.Digits(x, 3))
+	}
+	assert.Equal(t, "1.2 g", measure.Grams(1.15).String())
+	assert.False(t, strings.Contains(measure.Grams(12345).String(), "e"))
+}

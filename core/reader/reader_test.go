@@ -1,0 +1,162 @@
+package reader_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/core/reader"
+	"kollaris/core/recipe"
+	"kollaris/internal/demo/recipes"
+)
+
+// The demo's recipes come in eight notations; each is understood whole.
+func TestWholeRecipes(t *testing.T) {
+	for _, c := range []struct {
+		file, title string
+		kind        recipe.Kind
+		lines       int
+		steps       int
+		servings    int
+		oven        float64
+		min, max    float64
+		tin         string
+	}{
+		{"1-pear-cardamom-loaf.txt", "Pear and cardamom loaf", recipe.QuickBread, 11, 5, 10, 177, 50, 55, "loaf 9x5 in"},
+		{"2-carrot-hazelnut-ring.txt", "Carrot-hazelnut ring cake", recipe.AllInCake, 14, 6, 14, 180, 45, 50, "ring 25 cm"},
+		{"3-cheddar-chive-scones.txt", "Cheddar-and-chive scones", recipe.Scone, 8, 5, 8, 218, 12, 14, "baking sheet"},
+		{"4-rye-honey-rolls.txt", "Rye-honey rolls (12)", recipe.RichBread, 9, 3, 12, 190, 20, 25, "13x9 in"},
+		{"5-lemon-poppy-squares.txt", "Lemon-poppy squares", recipe.CreamedCake, 11, 5, 16, 177, 28, 32, "square 8 in"},
+		{"6-oat-ginger-biscuits.txt", "Oat-ginger biscuits", recipe.Biscuit, 9, 4, 20, 175, 11, 13, "baking sheet"},
+		{"7-buckwheat-seed-bread.txt", "Buckwheat seed bread", recipe.QuickBread, 10, 3, 12, 191, 45, 50, "loaf 8.5x4.5 in"},
+		{"8-almond-orange-cake.txt", "Almond-orange cake", recipe.AllInCake, 6, 3, 10, 170, 50, 60, "round 20 cm"},
+	} {
+		rd, err := reader.Read(recipes.Text(c.file), reader.Options{})
+		require.NoError(t, err)
+		r := rd.Recipe
+		assert.Equal(t, c.title, r.Title)
+		assert.Equal(t, c.kind, r.Kind, c.title)
+		assert.Len(t, r.Lines, c.lines, c.title)
+		assert.Empty(t, r.Unknown(), c.title)
+		assert.Len(t, r.Steps, c.steps, c.title)
+		assert.Equal(t, c.servings, r.Servings, c.title)
+		assert.InDelta(t, c.oven, float64(r.Oven), 1, c.title)
+		assert.Equal(t, recipe.Minutes{Min: c.min, Max: c.max}, r.Bake, c.title)
+		if assert.Len(t, r.Tins, 1, c.title) {
+			assert.Equal(t, c.tin, r.Tins[0].Name, c.title)
+		}
+	}
+	rd, err := reader.Read(recipes.Text("2-carrot-hazelnut-ring.txt"), reader.Options{})
+	require.NoError(t, err)
+	assert.Equal(t, "icing", rd.Recipe.Lines[13].Section)
+	rd, err = reader.Read(recipes.Text("1-pear-cardamom-loaf.txt"), reader.Options{})
+	require.NoError(t, err)
+	assert.Contains(t, rd.Recipe.Notes[0], "juniors")
+}
+
+func TestHeadingsOfManyKinds(t *testing.T) {
+	for _, head := range []string{"Ingredients", "INGREDIENTS:", "## Ingredients", "You will need"} {
+		for _, steps := range []string{"Method", "Directions:", "INSTRUCTIONS", "How to make it", ""} {
+			rd, err := reader.Read("Seed cake\n"+head+"\n- 200 g flour\n- 2 eggs\n\n"+steps+"\n1. Mix all of it well.\n2. Bake 40 minutes at 180C.", reader.Options{})
+			require.NoError(t, err)
+			assert.Len(t, rd.Recipe.Lines, 2, head+" "+steps)
+			assert.Len(t, rd.Recipe.Steps, 2, head+" "+steps)
+			assert.Equal(t, "Seed cake", rd.Recipe.Title)
+		}
+	}
+}
+
+func TestTimesInTheOven(t *testing.T) {
+	for text, want := range map[string]recipe.Minutes{
+		"Bake for 50-55 minutes.": {Min: 50, Max: 55}, "Bake 1 hour.": {Min: 60, Max: 60}, "Bake for 1 hour 10 minutes": {Min: 70, Max: 70}, "Bake for 1 1/2 hours": {Min: 90, Max: 90},
+		"Leave to rise 1 hour, then bake 30 to 35 min": {Min: 30, Max: 35}, "Cool 10 minutes. Bake 25 minutes.": {Min: 25, Max: 25}, "Bake an hour and cool for 20 minutes": {Min: 60, Max: 60},
+		"Let rest 15 minutes while the oven heats; bake about 45 mins": {Min: 45, Max: 45},
+	} {
+		rd, err := reader.Read("A cake\nIngredients\n200 g flour\nMethod\n"+text, reader.Options{})
+		require.NoError(t, err)
+		assert.Equal(t, want, rd.Recipe.Bake, text)
+	}
+}
+
+func TestServings(t *testing.T) {
+	for text, want := range map[string]int{"Serves 8": 8, "Serves 8-10": 8, "Makes 12 muffins": 12, "Makes about 20 biscuits": 20, "Yield: 1 loaf (10 slices)": 10, "Makes one loaf, about 12 slices": 12, "Servings: 6": 6, "Makes 1 loaf": 0} {
+		rd, err := reader.Read("A cake\n"+text+"\nIngredients\n200 g flour", reader.Options{})
+		require.NoError(t, err)
+		assert.Equal(t, want, rd.Recipe.Servings, text)
+	}
+}
+
+func TestTypedFactsComeBeforeThoseRead(t *testing.T) {
+	text := "A cake\nServes 8\nIngredients\n200 g flour\nMethod\nBake in a 20 cm round tin at 180C for 40 minutes."
+	rd, err := reader.Read(text, reader.Options{Facts: reader.Facts{Title: "Ours", Kind: "scone", Servings: "6", Tin: "loaf 9x5 in", Oven: "350 F", Time: "1 hour"}})
+	require.NoError(t, err)
+	r := rd.Recipe
+	assert.Equal(t, []any{"Ours", recipe.Scone, 6, "loaf 9x5 in", 60.0}, []any{r.Title, r.Kind, r.Servings, r.Tins[0].Name, r.Bake.Max})
+	assert.InDelta(t, 176.7, float64(r.Oven), 0.1)
+
+	rd, err = reader.Read(text, reader.Options{Facts: reader.Facts{Kind: "pie", Servings: "0", Tin: "bucket", Oven: "warm", Time: "a while"}})
+	require.NoError(t, err)
+	assert.Len(t, rd.Faults, 5)
+	assert.Contains(t, rd.Faults["servings"], "whole number from 1 to 200")
+	assert.Equal(t, 8, rd.Recipe.Servings, "what was read stays")
+}
+
+func TestTextsThatCannotBeRead(t *testing.T) {
+	for text, want := range map[string]string{"": "no text", "  \n ": "no text", strings.Repeat("flour\n", 40000): "KB of text", "\xff\xfe": "not plain text"} {
+		_, err := reader.Read(text, reader.Options{})
+		assert.ErrorContains(t, err, want)
+	}
+}
+
+func TestEveryMarkIsAPlaceInTheText(t *testing.T) {
+	for _, name := range recipes.Names() {
+		text := recipes.Text(name)
+		rd, err := reader.Read(text, reader.Options{})
+		require.NoError(t, err)
+		end := 0
+		for _, m := range rd.Marks {
+			assert.GreaterOrEqual(t, m.From, end)
+			end = m.To
+		}
+		for _, l := range rd.Recipe.Lines {
+			assert.Equal(t, l.Text, text[l.Span.From:l.Span.To])
+		}
+		for _, s := range rd.Recipe.Steps {
+			assert.Equal(t, s.Text, text[s.Span.From:s.Span.To])
+		}
+	}
+}
+
+func FuzzRead(f *testing.F) {
+	for _, name := range recipes.Names() {
+		f.Add(recipes.Text(name))
+	}
+	f.Add("1/0\n½½½ x 2 (3 (4\nFor the :\n2 x 2 x 2 g tins\n- - -\njuice of of 1/0 lemon")
+	f.Fuzz(func(t *testing.T, text string) {
+		rd, err := reader.Read(text, reader.Options{})
+		if err != nil {
+			return
+		}
+		for _, l := range rd.Recipe.Lines {
+			if l.Grams < 0 || l.Grams > 20000 || l.Known && l.Ingredient == "" || !l.Known && l.Doubt == "" {
+				t.Fatalf("%q: %+v", text, l)
+			}
+		}
+		for _, m := range rd.Marks {
+			if m.From < 0 || m.To > len(text) || m.From > m.To {
+				t.Fatalf("%q: mark %+v", text, m)
+			}
+		}
+	})
+}
+
+func BenchmarkRead(b *testing.B) {
+	text := recipes.Text("2-carrot-hazelnut-ring.txt")
+	for b.Loop() {
+		if _, err := reader.Read(text, reader.Options{}); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
