@@ -210,7 +210,7 @@ func (r *run) choose() {
 			r.result.Doubts = append(r.result.Doubts, "Eggs set this batter, since it has little or no gluten: without them expect it low and fragile, and try one cup first")
 			r.result.Confidence = swap.Experiment
 		}
-		g.choices = g.use.Rank(swap.Case{Kind: kind, Count: g.per(), Already: already, Gluten: r.hasGluten(), Without: onlyID(g.lines)}, r.demand, r.Larder)
+		g.choices = g.use.Rank(swap.Case{Kind: kind, Count: r.perLoaf(g), Already: already, Gluten: r.hasGluten(), Without: onlyID(g.lines)}, r.demand, r.Larder)
 		if len(g.choices) == 0 || g.choices[0].Shut != "" {
 			if optionalOnly(g.lines) {
 				r.dropGroup(g)
@@ -245,6 +245,20 @@ func (r *run) choose() {
 		}
 	}
 	r.groups = kept
+}
+
+// loaf is the flour of an ordinary loaf or cake, two US cups, to which "two or
+// three eggs" refers. Source: practice.
+const loaf = 240.0
+
+// perLoaf counts what a group replaces per loaf's worth of base, so that a double
+// batch is judged like a single one.
+func (r *run) perLoaf(g *group) float64 {
+	b, _ := r.balanceOf(r.written)
+	if g.topping || b.Base <= 0 {
+		return g.per()
+	}
+	return g.per() * loaf / b.Base
 }
 
 // hasGluten reports whether the batter has enough gluten to hold together by

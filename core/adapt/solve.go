@@ -148,9 +148,6 @@ func (r *run) fillSlots(b balance.Balance) {
 		if ing == nil || l.Grams <= 0 || recipe.IsTopping(l.Section) || r.groupOf(l.ID) != nil {
 			continue
 		}
-		if _, held := r.req.Holds[ing.ID]; held && by[ing.ID] == nil {
-			continue // set already, does not move
-		}
 		if as := movesAs(ing); as != "" {
 			add(ing, share{line: l, as: as, prior: l.Grams})
 		}

@@ -55,7 +55,7 @@ func InferKind(r *recipe.Recipe, l *larder.Larder) recipe.Kind {
 		return recipe.CreamedCake
 	case wordCake.MatchString(r.Title):
 		return recipe.AllInCake
-	case b.Base > 0 && water >= 40 && water < 75 && sugar < 22 && b.Per(b.Egg) < 25:
+	case b.Base > 0 && water >= 40 && water < 75 && sugar < 22 && b.Per(b.Egg) < 25 && !wordLoafLike.MatchString(r.Title):
 		return recipe.Scone
 	case b.Per(b.Sugars) > 85:
 		return recipe.AllInCake

@@ -19,7 +19,7 @@ var (
 	duration = regexp.MustCompile(`(?i)(?:(\d+(?:[.,]\d+)?|an?|one|two|three|half an)\s*(½|¼|¾|1/2|1/4|3/4|and a half|and a quarter)?\s*(?:to|-|–)?\s*(\d+(?:[.,]\d+)?)?\s*(½|¼|¾|1/2|and a half)?\s*(?:hours?|hrs?|hr|h)\b(?:\s*(?:and)?\s*(\d{1,2})\s*(?:minutes?|mins?|min|m)\b)?)|(?:(\d{1,3})\s*(?:(?:to|-|–|or)\s*(\d{1,3}))?\s*-?\s*(?:minutes?|mins?\b|min\b|'))`)
 	bakeWord = regexp.MustCompile(`(?i)\b(bake|bakes|baked|baking|oven|cook(?:ing)? time|done)\b`)
 	notBake  = regexp.MustCompile(`(?i)\b(prep|preparation|rest|stand|soak|cool|chill|prove|proof|rise|knead|mix|beat|whisk|total|preheat(?:ed|ing)?)\b`)
-	tinWord  = regexp.MustCompile(`(?i)\b(tins?|pans?|sheets?|tray|trays|muffin|cupcake|mould|mold|loaf|ring|bundt|baking stone)\b`)
+	tinWord  = regexp.MustCompile(`(?i)\b(tins?|pans?|sheets?|tray|trays|muffin|cupcake|mould|mold|loaf|ring|tube|baking stone)\b`)
 )
 
 // isFact reports whether a line outside the method states a fact rather than an

@@ -12,7 +12,7 @@ import (
 // Case is where a school would be used.
 type Case struct {
 	Kind    string          // of the bake, or "topping"
-	Count   float64         // pieces (eggs) or pers replaced in the batter
+	Count   float64         // eggs, or other pers, replaced for each loaf's worth of flour
 	Already map[string]bool // allergens the rest of the recipe holds anyway
 	Gluten  bool            // the batter holds gluten, which binds
 	Without larder.ID       // what is being replaced: no school of itself

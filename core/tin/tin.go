@@ -117,6 +117,7 @@ var (
 	deep    = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inch|in)\s*(?:deep|high|tall)`)
 	counts  = regexp.MustCompile(`(?i)(?:^|[^\d.,x×])\b(two|three|four|six|[2-6]) (?:[a-z]|\d+(?:\.\d+)?\s*-?\s*(?:cm|in))[^.;]{0,40}?\b(?:tins|pans|moulds|molds)\b`)
 	cupsRE  = regexp.MustCompile(`(?i)\b(muffin|cupcake|cup-cake|fairy cake|bun tin|patty)`)
+	ringRE  = regexp.MustCompile(`(?i)\b(ring|tube|fluted)\b`)
 	sheetRE = regexp.MustCompile(`(?i)\b(baking sheet|cookie sheet|baking tray|oven tray|sheet pan|lined tray|on a tray|baking stone|flat tray)`)
 )
 
@@ -199,7 +200,7 @@ func Parse(s string) (Tin, bool) {
 		switch {
 		case strings.Contains(t, "square"):
 			shape = Square
-		case strings.Contains(t, "ring") || strings.Contains(t, "bundt") || strings.Contains(t, "tube"):
+		case ringRE.MatchString(t):
 			shape = Ring
 		case strings.Contains(t, "loaf"):
 			out := byName("loaf 9x5 in")

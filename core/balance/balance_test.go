@@ -1,0 +1,113 @@
+package balance_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"kollaris/core/balance"
+	"kollaris/core/larder"
+	"kollaris/core/recipe"
+)
+
+func items(pairs ...any) []balance.Item {
+	var out []balance.Item
+	for n := 0; n < len(pairs); n += 2 {
+		var g float64
+		switch x := pairs[n+1].(type) {
+		case int:
+			g = float64(x)
+		case float64:
+			g = x
+		}
+		out = append(out, balance.Item{Ingredient: larder.Builtin().Get(larder.ID(pairs[n].(string))), Grams: g})
+	}
+	return out
+}
+
+// NaHCO3 84.007 g/mol gives one CO2 an equivalent: 1 g is 11.90 meq and, fully
+// met, 0.524 g CO2; heat alone gives half. Baking powder gives 13 % CO2.
+func TestStoichiometryOfSodaAndPowder(t *testing.T) {
+	const co2 = 44.010
+	b := balance.Add(items("baking-soda", 1))
+	assert.InDelta(t, 11.90, b.Soda, 0.01)
+	assert.InDelta(t, 0.262, b.Gas()*co2/1000, 0.001, "alone: Na2CO3 stays")
+	b = balance.Add(items("baking-soda", 1, "cream-of-tartar", 2.24))
+	assert.InDelta(t, 0.524, b.Gas()*co2/1000, 0.002, "met by 2.24 g tartar")
+	assert.InDelta(t, 0, b.Surplus(), 0.05)
+	b = balance.Add(items("baking-powder", 100))
+	assert.InDelta(t, 13, b.Gas()*co2/1000, 0.1)
+	assert.InDelta(t, 1, balance.SodaGrams(11.904), 1e-3)
+}
+
+// The kitchen's rules (handbook, practice), each within a quarter: half a
+// teaspoon of soda to a cup of buttermilk, a quarter to a tablespoon of vinegar
+// or lemon, a quarter to a cup of honey. A teaspoon of soda is 4.6 g.
+func TestRulesOfSodaAndAcid(t *testing.T) {
+	for _, c := range []struct {
+		name      string
+		acid      []balance.Item
+		teaspoons float64
+	}{
+		{"a cup of buttermilk", items("buttermilk", 242), 0.5},
+		{"a tablespoon of vinegar", items("vinegar", 14.9), 0.25},
+		{"a tablespoon of lemon juice", items("lemon-juice", 15.25), 0.25},
+		{"a cup of honey", items("honey", 333), 0.25},
+	} {
+		met := balance.SodaGrams(balance.Add(c.acid).Acid) / 4.6
+		assert.InEpsilon(t, c.teaspoons, met, 0.26, c.name)
+	}
+}
+
+func TestFreeWaterIsWhatTheFlourLeaves(t *testing.T) {
+	b := balance.Add(items("plain-flour", 100, "water", 70))
+	assert.InDelta(t, 70+11.9-58, b.FreeWater, 0.01)
+	assert.InDelta(t, 70, b.Per(b.Water), 0.01, "hydration leaves out the flour's own water")
+	assert.InDelta(t, 3.6, b.Per(balance.Add(items("plain-flour", 100, "butter", 4.44)).Fat)-1, 0.1)
+}
+
+func TestScalingMovesEveryGramAndNoPercentage(t *testing.T) {
+	base := items("plain-flour", 210, "sugar", 130, "butter", 115, "egg", 100, "buttermilk", 180, "baking-powder", 7, "baking-soda", 1.2, "salt", 3)
+	big := items("plain-flour", 630, "sugar", 390, "butter", 345, "egg", 300, "buttermilk", 540, "baking-powder", 21, "baking-soda", 3.6, "salt", 9)
+	a, b := balance.Add(base), balance.Add(big)
+	assert.InEpsilon(t, 3*a.Mass, b.Mass, 1e-9)
+	assert.InEpsilon(t, 3*a.Gas(), b.Gas(), 1e-9)
+	assert.InEpsilon(t, a.Per(a.Water), b.Per(b.Water), 1e-9)
+	assert.InEpsilon(t, a.Per(a.Salt), b.Per(b.Salt), 1e-9)
+}
+
+func TestTermsAddUpToTheSum(t *testing.T) {
+	its := items("plain-flour", 210, "butter", 115, "egg", 100)
+	sum := 0.0
+	for _, term := range balance.Term(its, func(i *larder.Ingredient) float64 { return i.Facts[larder.Fat] }) {
+		sum += term.Value
+	}
+	assert.InDelta(t, balance.Add(its).Fat, sum, 1e-9)
+}
+
+func TestKinds(t *testing.T) {
+	rec := func(title, method string, pairs ...any) *recipe.Recipe {
+		r := &recipe.Recipe{Title: title, Steps: []recipe.Step{{Text: method}}}
+		for _, it := range items(pairs...) {
+			r.Lines = append(r.Lines, recipe.Line{Ingredient: it.Ingredient.ID, Grams: it.Grams, Known: true})
+		}
+		return r
+	}
+	for _, c := range []struct {
+		want recipe.Kind
+		r    *recipe.Recipe
+	}{
+		{recipe.QuickBread, rec("Pear loaf", "Stir.", "plain-flour", 210, "sugar", 130, "butter", 115, "egg", 100, "buttermilk", 180)},
+		{recipe.QuickBread, rec("Blueberry muffins", "Fold.", "plain-flour", 250, "sugar", 150, "sunflower-oil", 100, "egg", 100, "milk", 200)},
+		{recipe.AllInCake, rec("Chocolate cake", "Whisk it all.", "plain-flour", 200, "sugar", 300, "sunflower-oil", 120, "egg", 100, "water", 240)},
+		{recipe.CreamedCake, rec("Seed cake", "Cream the butter and sugar.", "self-raising-flour", 200, "caster-sugar", 200, "butter", 200, "egg", 200)},
+		{recipe.FruitCake, rec("Simnel", "Mix.", "plain-flour", 225, "butter", 175, "egg", 200, "raisins", 600)},
+		{recipe.Scone, rec("Rounds", "Rub in.", "self-raising-flour", 225, "butter", 55, "milk", 140, "sugar", 25)},
+		{recipe.SodaBread, rec("Brown soda bread", "Mix.", "wholemeal-flour", 400, "buttermilk", 350, "baking-soda", 5)},
+		{recipe.Biscuit, rec("Snaps", "Roll.", "plain-flour", 200, "butter", 120, "sugar", 100, "egg", 50)},
+		{recipe.LeanBread, rec("White loaf", "Knead.", "strong-flour", 500, "water", 330, "instant-yeast", 7, "salt", 10)},
+		{recipe.RichBread, rec("Buns", "Knead.", "strong-flour", 500, "milk", 280, "instant-yeast", 7, "butter", 60, "sugar", 60)},
+	} {
+		assert.Equal(t, c.want, balance.InferKind(c.r, larder.Builtin()), c.r.Title)
+	}
+}

@@ -1,0 +1,133 @@
+package swap_test
+
+import (
+	"testing"
+	"testing/fstest"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/core/diet"
+	"kollaris/core/larder"
+	"kollaris/core/swap"
+)
+
+func TestSchoolsThatEveryUseMustHave(t *testing.T) {
+	table := swap.Builtin()
+	for use, least := range map[string]int{"egg": 4, "butter": 3, "milk": 3, "buttermilk": 3} {
+		require.NotNil(t, table.Use(use), use)
+		assert.GreaterOrEqual(t, len(table.Use(use).Schools), least, use)
+	}
+}
+
+// Whatever holds egg or milk and is not served by a use could only be refused.
+func TestEveryEggAndDairyFoodHasAUseOrIsNamedHere(t *testing.T) {
+	without := map[larder.ID]bool{"condensed-milk": true}
+	for _, i := range larder.Builtin().All() {
+		if (i.Origin == "egg" || i.Origin == "milk") && !without[i.ID] {
+			assert.NotNil(t, swap.Builtin().For(i.ID), i.ID)
+		}
+	}
+}
+
+// The handbook's priors an egg.
+func TestPriorsOfTheHandbook(t *testing.T) {
+	egg := swap.Builtin().Use("egg")
+	assert.Equal(t, 50.0, egg.Per)
+	for school, want := range map[string]map[larder.ID]float64{
+		"flax-gel": {"flax-ground": 7, "water": 45}, "psyllium-gel": {"psyllium-husk": 3, "water": 55}, "aquafaba": {"aquafaba": 45}, "silken-tofu": {"silken-tofu": 60},
+		"apple-puree": {"apple-puree": 60}, "vinegar-soda": {"vinegar": 15, "baking-soda": 1.15, "water": 30}, "nut-butter": {"almond-butter": 48},
+	} {
+		got := map[larder.ID]float64{}
+		for _, p := range egg.School(school).Parts {
+			got[p.ID] = p.Grams
+		}
+		assert.Equal(t, want, got, school)
+	}
+}
+
+func rank(t *testing.T, use string, c swap.Case, d diet.Demand) []swap.Choice {
+	t.Helper()
+	return swap.Builtin().Use(use).Rank(c, d, larder.Builtin())
+}
+
+func TestTheDefaultFitsTheKind(t *testing.T) {
+	for _, c := range []struct {
+		use, kind string
+		count     float64
+		gluten    bool
+		want      string
+	}{
+		{"egg", "quick-bread", 2, true, "flax-gel"}, {"egg", "scone", 1, true, "flax-gel"}, {"egg", "quick-bread", 3, false, "chia-gel"},
+		{"butter", "quick-bread", 1, true, "sunflower-oil"}, {"butter", "scone", 1, true, "plant-block"}, {"butter", "creamed-cake", 1, true, "plant-block"}, {"butter", "biscuit", 1, true, "plant-block"}, {"butter", "topping", 1, true, "plant-block"},
+		{"milk", "quick-bread", 1, true, "oat-drink"},
+	} {
+		already := map[string]bool{"gluten": true}
+		got := rank(t, c.use, swap.Case{Kind: c.kind, Count: c.count, Gluten: c.gluten, Already: already}, diet.Demand{})
+		assert.Equal(t, c.want, got[0].School.ID, "%s in %s", c.use, c.kind)
+	}
+}
+
+func TestABanShutsTheDoorBeforeAnythingIsChosen(t *testing.T) {
+	d := diet.Demand{Diets: []diet.ID{diet.DairyFree}, Bans: []string{"soya", "nuts", "gluten"}}
+	got := rank(t, "milk", swap.Case{Kind: "quick-bread", Count: 1, Gluten: true}, d)
+	require.Empty(t, got[0].Shut)
+	shut := map[string]string{}
+	for n, c := range got {
+		if c.Shut != "" {
+			shut[c.School.ID] = c.Shut
+		} else if n > 0 {
+			assert.LessOrEqual(t, c.Score, got[n-1].Score)
+		}
+	}
+	assert.Contains(t, shut["soya-drink"], "soya")
+	assert.Contains(t, shut["almond-drink"], "tree nuts")
+	assert.NotContains(t, shut, "rice-drink")
+	assert.NotEmpty(t, got[0].School.Parts)
+}
+
+func TestANewAllergenIsNamedAndWeighs(t *testing.T) {
+	for _, c := range rank(t, "milk", swap.Case{Kind: "quick-bread", Count: 1, Gluten: true}, diet.Demand{}) {
+		if c.School.ID == "soya-drink" {
+			assert.Equal(t, []string{"soya"}, c.New)
+		}
+	}
+	had := rank(t, "milk", swap.Case{Kind: "quick-bread", Count: 1, Gluten: true, Already: map[string]bool{"soya": true, "gluten": true}}, diet.Demand{})
+	assert.Equal(t, "soya-drink", had[0].School.ID, "where soya is in anyway, the nearest to milk comes first")
+}
+
+func TestManyEggsAreAnExperiment(t *testing.T) {
+	for _, c := range rank(t, "egg", swap.Case{Kind: "all-in-cake", Count: 4, Gluten: true}, diet.Demand{}) {
+		if c.School.ID == "flax-gel" || c.School.ID == "apple-puree" {
+			assert.Equal(t, swap.Experiment, c.Confidence, c.School.ID)
+		}
+	}
+}
+
+func TestFaultsInATableNameTheSchool(t *testing.T) {
+	for bad, want := range map[string]string{
+		`use = "egg"`: "want use, title, per",
+		`use="egg"
+title="egg"
+for=["moon"]
+per=50
+roles={default="x"}
+[[school]]
+id="a"
+title="A"
+effect="e"
+reason="{water} and {sand}"
+confidence="sure"
+source="hearsay"
+parts=[{id="water",grams=1,as="magic"}]
+when=[{test="moon",say="x"}]
+steps=[{at="never",text="y"}]`: `"moon" is not in the larder`,
+		"use = \"egg\"\nspeed = 3": "speed",
+	} {
+		_, err := swap.Load(fstest.MapFS{"egg.toml": {Data: []byte(bad)}}, larder.Builtin())
+		require.ErrorContains(t, err, "egg.toml")
+		if want != "speed" {
+			assert.ErrorContains(t, err, want)
+		}
+	}
+}

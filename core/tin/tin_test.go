@@ -1,0 +1,61 @@
+package tin_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"kollaris/core/measure"
+	"kollaris/core/tin"
+)
+
+func TestTinsAsPeopleNameThem(t *testing.T) {
+	for _, c := range []struct {
+		in    string
+		name  string
+		shape tin.Shape
+		count int
+	}{
+		{"loaf 9x5 in", "loaf 9x5 in", tin.Loaf, 1}, {"a 9 x 5-inch loaf pan", "loaf 9x5 in", tin.Loaf, 1}, {`9"x5" loaf tin`, "loaf 9x5 in", tin.Loaf, 1}, {"23 x 13 cm loaf tin", "loaf 9x5 in", tin.Loaf, 1},
+		{"an 8.5 x 4.5 inch loaf pan", "loaf 8.5x4.5 in", tin.Loaf, 1}, {"8x4 loaf", "loaf 8x4 in", tin.Loaf, 1}, {"a 2 lb loaf tin", "loaf 9x5 in", tin.Loaf, 1}, {"450g loaf tin", "loaf 8x4 in", tin.Loaf, 1}, {"a loaf tin", "loaf 9x5 in", tin.Loaf, 1},
+		{"20 cm round tin", "round 20 cm", tin.Round, 1}, {"round 20 cm", "round 20 cm", tin.Round, 1}, {"8-inch round cake pan", "round 8 in", tin.Round, 1}, {"a deep 23 cm springform tin", "round 23 cm", tin.Round, 1}, {"two 20 cm sandwich tins", "round 20 cm", tin.Round, 2},
+		{"8-inch square pan", "square 8 in", tin.Square, 1}, {"square 8 in", "square 8 in", tin.Square, 1}, {"20 cm square tin", "square 20 cm", tin.Square, 1},
+		{"13x9 in", "13x9 in", tin.Sheet, 1}, {"a 9 x 13 inch baking pan", "13x9 in", tin.Sheet, 1}, {"25 cm ring tin", "ring 25 cm", tin.Ring, 1},
+		{"muffin", "muffin", tin.Cups, 12}, {"12-cup muffin tin", "muffin", tin.Cups, 12}, {"12 muffin cups", "muffin", tin.Cups, 12}, {"line 6 muffin cases", "muffin", tin.Cups, 6}, {"a mini muffin tin", "small muffin", tin.Cups, 24},
+		{"a lined baking sheet", "baking sheet", tin.Free, 1},
+	} {
+		got, ok := tin.Parse(c.in)
+		assert.True(t, ok, c.in)
+		assert.Equal(t, c.shape, got.Shape, c.in)
+		assert.Equal(t, c.count, got.Count, c.in)
+		if c.shape != tin.Ring {
+			assert.Equal(t, c.name, got.Name, c.in)
+		}
+	}
+	for _, s := range []string{"", "a bowl", "cool in the tin", "bake 45 minutes", "2 cups"} {
+		_, ok := tin.Parse(s)
+		assert.False(t, ok, s)
+	}
+}
+
+// The trade's table in cups (handbook): each tin inside its range.
+func TestVolumesAgainstTheTradeTable(t *testing.T) {
+	for name, r := range map[string][2]float64{
+		"loaf 8x4 in": {4, 5.5}, "loaf 8.5x4.5 in": {6, 6}, "loaf 9x5 in": {8, 8}, "round 6 in": {4, 4}, "round 8 in": {6, 7}, "round 9 in": {8, 8}, "round 10 in": {10, 11},
+		"square 8 in": {8, 8}, "square 9 in": {10, 10}, "13x9 in": {14, 15}, "muffin": {.5, .5}, "ring 10 in": {12, 12},
+	} {
+		got, _ := tin.Parse(name)
+		cups := float64(got.Volume / measure.USCup)
+		assert.GreaterOrEqual(t, cups, r[0]-0.01, name)
+		assert.LessOrEqual(t, cups, r[1]+0.01, name)
+	}
+}
+
+// Geometry stands in where the table has no row; at its own rows it comes near.
+func TestGeometryComesNearTheTable(t *testing.T) {
+	for _, c := range []struct{ odd, std string }{{"round 20 cm", "round 8 in"}, {"square 20 cm", "square 8 in"}, {"round 23 cm", "round 9 in"}} {
+		a, _ := tin.Parse(c.odd)
+		b, _ := tin.Parse(c.std)
+		assert.InEpsilon(t, float64(b.Volume), float64(a.Volume), 0.10, c.odd)
+	}
+}
