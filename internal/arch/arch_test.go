@@ -1,0 +1,76 @@
+// Package arch holds the one test of who may import whom.
+package arch
+
+import (
+	"os/exec"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// order lists core bottom to top: a package imports only what stands before it.
+var order = []string{"fact", "measure", "larder", "tin", "recipe", "balance", "reader", "nutrition", "diet", "goal", "heat", "swap", "oven", "review", "adapt"}
+
+// leaves hold no word of baking: they import nothing of ours.
+var leaves = []string{"fact", "goal", "heat"}
+
+// outside is what core may use beside the standard library.
+var outside = []string{"gonum.org/v1/gonum/", "golang.org/x/text/", "github.com/pelletier/go-toml/v2"}
+
+// never is what core must not use of the standard library.
+var never = []string{"database/sql", "html/template", "net/http"}
+
+func imports(t *testing.T) map[string][]string {
+	t.Helper()
+	cmd := exec.Command("go", "list", "-f", "{{.ImportPath}} {{join .Imports \" \"}}", "./...")
+	cmd.Dir = "../.."
+	out, err := cmd.Output()
+	require.NoError(t, err)
+	m := map[string][]string{}
+	for line := range strings.Lines(string(out)) {
+		f := strings.Fields(line)
+		m[f[0]] = f[1:]
+	}
+	return m
+}
+
+func TestCoreImportsNothingOfTheApplication(t *testing.T) {
+	seen := 0
+	for pkg, deps := range imports(t) {
+		name, ok := strings.CutPrefix(pkg, "kollaris/core/")
+		if !ok {
+			continue
+		}
+		seen++
+		at := slices.Index(order, name)
+		require.GreaterOrEqual(t, at, 0, "%s has no place in the order", pkg)
+		for _, d := range deps {
+			if own, ok := strings.CutPrefix(d, "kollaris/"); ok {
+				below, isCore := strings.CutPrefix(own, "core/")
+				require.True(t, isCore, "%s imports %s", pkg, d)
+				assert.Less(t, slices.Index(order, below), at, "%s imports %s, which stands above it", pkg, d)
+				assert.NotContains(t, leaves, name, "%s is a leaf and imports %s", pkg, d)
+				continue
+			}
+			assert.NotContains(t, never, d, "%s imports %s", pkg, d)
+			if first, _, _ := strings.Cut(d, "/"); strings.Contains(first, ".") {
+				assert.True(t, slices.ContainsFunc(outside, func(o string) bool { return strings.HasPrefix(d, o) }), "%s imports %s", pkg, d)
+			}
+		}
+	}
+	assert.Equal(t, len(order), seen, "the order names packages that are gone")
+}
+
+func TestNothingImportsTheCommandOrThePages(t *testing.T) {
+	for pkg, deps := range imports(t) {
+		for _, d := range deps {
+			assert.False(t, strings.HasPrefix(d, "kollaris/cmd/"), "%s imports %s", pkg, d)
+			if d == "kollaris/internal/web" {
+				assert.Equal(t, "kollaris/cmd/kollaris", pkg)
+			}
+		}
+	}
+}

@@ -1,0 +1,217 @@
+package store_test
+
+import (
+	"context"
+	"database/sql"
+	"net/url"
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/core/adapt"
+	"kollaris/core/diet"
+	"kollaris/core/larder"
+	"kollaris/core/reader"
+	"kollaris/core/recipe"
+	"kollaris/internal/demo/recipes"
+	"kollaris/internal/store"
+)
+
+func open(t *testing.T) (*store.Store, string) {
+	t.Helper()
+	file := filepath.Join(t.TempDir(), "a b?#.db") // a name that needs escaping
+	st, err := store.Open(t.Context(), file)
+	require.NoError(t, err)
+	t.Cleanup(func() { st.Close() })
+	return st, file
+}
+
+func put(t *testing.T, st *store.Store, name string) int64 {
+	t.Helper()
+	text := recipes.Text(name)
+	rd, err := reader.Read(text, reader.Options{})
+	require.NoError(t, err)
+	id, err := st.AddRecipe(t.Context(), rd.Recipe, text, store.Typed{Facts: reader.Facts{Servings: "9"}})
+	require.NoError(t, err)
+	return id
+}
+
+// raw opens the file past the store, to look at it or to spoil it.
+func raw(t *testing.T, file string) *sql.DB {
+	t.Helper()
+	db, err := sql.Open("sqlite", "file:"+(&url.URL{Path: file}).EscapedPath())
+	require.NoError(t, err)
+	t.Cleanup(func() { db.Close() })
+	return db
+}
+
+const (
+	pear   = "1-pear-cardamom-loaf.txt"
+	scones = "3-cheddar-chive-scones.txt"
+)
+
+func TestARecipeComesBackAsItWent(t *testing.T) {
+	st, file := open(t)
+	ctx := t.Context()
+	id := put(t, st, pear)
+	require.NoError(t, st.Close())
+	st, err := store.Open(ctx, file) // another start of the program
+	require.NoError(t, err)
+	defer st.Close()
+	r, err := st.Recipe(ctx, id)
+	require.NoError(t, err)
+	want, err := reader.Read(recipes.Text(pear), reader.Options{})
+	require.NoError(t, err)
+	assert.Equal(t, want.Recipe, r.Doc)
+	v, err := st.Version(ctx, r.Head)
+	require.NoError(t, err)
+	assert.Equal(t, recipes.Text(pear), v.SourceText)
+	assert.Equal(t, "9", v.Typed.Facts.Servings)
+	assert.False(t, v.Adapted())
+	_, err = st.Recipe(ctx, 99)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+}
+
+func TestAnAdaptedVersionIsKeptForGood(t *testing.T) {
+	st, file := open(t)
+	ctx := t.Context()
+	st.Engine, st.Data = "1.2", "abc"
+	id := put(t, st, pear)
+	r, err := st.Recipe(ctx, id)
+	require.NoError(t, err)
+	res, err := adapt.Adapt(r.Doc, adapt.Request{Diets: []diet.ID{diet.EggFree}}, adapt.DefaultKit())
+	require.NoError(t, err)
+	vid, err := st.KeepAdapted(ctx, id, r.Head, "ours", res)
+	require.NoError(t, err)
+	v, err := st.Version(ctx, vid)
+	require.NoError(t, err)
+	assert.Equal(t, res.Recipe.Lines, v.Result.Recipe.Lines)
+	assert.Equal(t, res.Changes, v.Result.Changes)
+	assert.InDelta(t, res.Serving.Energy, v.Result.Serving.Energy, 1e-9)
+	assert.Equal(t, "diet=egg-free", v.Request)
+	assert.Equal(t, []any{"1.2", 2, r.Head}, []any{v.Engine, v.N, v.Parent})
+	list, err := st.Versions(ctx, id)
+	require.NoError(t, err)
+	assert.Len(t, list, 1)
+
+	_, err = raw(t, file).Exec("UPDATE version SET title = 'other'")
+	assert.ErrorContains(t, err, "a kept version never changes")
+}
+
+func TestACorrectionIsANewWrittenVersion(t *testing.T) {
+	st, _ := open(t)
+	ctx := t.Context()
+	id := put(t, st, pear)
+	r, err := st.Recipe(ctx, id)
+	require.NoError(t, err)
+	doc := r.Doc.Clone()
+	doc.Title = "Pear loaf"
+	require.NoError(t, st.CorrectRecipe(ctx, id, r.Rev, doc, "text", store.Typed{}))
+	assert.ErrorIs(t, st.CorrectRecipe(ctx, id, r.Rev, doc, "text", store.Typed{}), store.ErrChanged, "another window was first")
+	now, err := st.Recipe(ctx, id)
+	require.NoError(t, err)
+	assert.Equal(t, "Pear loaf", now.Title)
+	old, err := st.Version(ctx, r.Head)
+	require.NoError(t, err)
+	assert.Equal(t, "Pear and cardamom loaf", old.Title)
+}
+
+func TestSearch(t *testing.T) {
+	st, _ := open(t)
+	ctx := t.Context()
+	put(t, st, pear)
+	put(t, st, scones)
+	for query, want := range map[string]int{"": 2, "pear": 1, "PEA": 1, "cardam": 1, "buttermilk": 1, "flour": 2, "cheddar chiv": 1, "pear cheddar": 0, `pear-and-cardamom`: 1, `"`: 0, `a" OR "b`: 0, "* NEAR(": 0, "kumquat": 0} {
+		got, err := st.Recipes(ctx, query)
+		require.NoError(t, err, query)
+		assert.Len(t, got, want, query)
+	}
+	all, err := st.Recipes(ctx, "")
+	require.NoError(t, err)
+	assert.Equal(t, "Cheddar-and-chive scones", all[0].Title, "newest first")
+}
+
+func TestDeletingCanBeUndone(t *testing.T) {
+	st, _ := open(t)
+	ctx := t.Context()
+	id := put(t, st, pear)
+	require.NoError(t, st.Delete(ctx, id))
+	_, err := st.Recipe(ctx, id)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	assert.ErrorIs(t, st.Delete(ctx, id), store.ErrNotFound)
+	require.NoError(t, st.Restore(ctx, id))
+	_, err = st.Recipe(ctx, id)
+	assert.NoError(t, err)
+}
+
+func TestDraftsAndPhrases(t *testing.T) {
+	st, _ := open(t)
+	ctx := t.Context()
+	id, err := st.AddDraft(ctx, 0, "text", store.Typed{})
+	require.NoError(t, err)
+	a, err := st.Draft(ctx, id)
+	require.NoError(t, err)
+	b, err := st.Draft(ctx, id)
+	require.NoError(t, err)
+	a.Typed.Fixes = map[string]reader.Fix{"2 tbsp blorf": {Ingredient: "poppy-seeds"}}
+	require.NoError(t, st.SaveDraft(ctx, a))
+	assert.ErrorIs(t, st.SaveDraft(ctx, b), store.ErrChanged)
+	back, err := st.Draft(ctx, id)
+	require.NoError(t, err)
+	assert.Equal(t, a.Typed, back.Typed)
+	require.NoError(t, st.DropDraft(ctx, id))
+	_, err = st.Draft(ctx, id)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+
+	require.NoError(t, st.Remember(ctx, "Corn  Flour", "maize-flour"))
+	require.NoError(t, st.Remember(ctx, "corn flour", "cornflour"))
+	phrases, err := st.Phrases(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, map[string]larder.ID{"corn flour": "cornflour"}, phrases)
+}
+
+func TestHousehold(t *testing.T) {
+	st, _ := open(t)
+	h, err := st.Household(t.Context())
+	require.NoError(t, err)
+	assert.Equal(t, "spooned", h.Kitchen.Filling)
+	h.Kitchen.Cup, h.Last = 250, "diet=egg-free"
+	require.NoError(t, st.SetHousehold(t.Context(), h))
+	back, err := st.Household(t.Context())
+	require.NoError(t, err)
+	assert.Equal(t, h, back)
+}
+
+func TestFilesThatAreNotOursAreLeftAlone(t *testing.T) {
+	dir := t.TempDir()
+	noise := filepath.Join(dir, "noise.db")
+	require.NoError(t, os.WriteFile(noise, []byte("this is no database, but a letter to the reader"), 0o600))
+	_, err := store.Open(t.Context(), noise)
+	assert.ErrorContains(t, err, "cannot be read as a database")
+
+	foreign := filepath.Join(dir, "foreign.db")
+	_, err = raw(t, foreign).Exec("CREATE TABLE song (title TEXT)")
+	require.NoError(t, err)
+	_, err = store.Open(t.Context(), foreign)
+	assert.ErrorIs(t, err, store.ErrForeign)
+
+	st, file := open(t)
+	put(t, st, pear)
+	require.NoError(t, st.Close())
+	_, err = raw(t, file).Exec("INSERT INTO goose_db_version (version_id, is_applied) VALUES (9999, 1)")
+	require.NoError(t, err)
+	_, err = store.Open(t.Context(), file)
+	assert.ErrorIs(t, err, store.ErrNewer)
+}
+
+func TestADocumentOfANewerSchemaIsRefused(t *testing.T) {
+	st, file := open(t)
+	id := put(t, st, pear)
+	_, err := raw(t, file).Exec("DROP TRIGGER version_is_kept; UPDATE version SET schema = ?", recipe.Schema+1)
+	require.NoError(t, err)
+	_, err = st.Recipe(context.Background(), id)
+	assert.ErrorIs(t, err, store.ErrNewer)
+}

@@ -1,0 +1,308 @@
+package web_test
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"net/http"
+	"net/http/httptest"
+	"net/url"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/internal/demo"
+	"kollaris/internal/demo/recipes"
+	"kollaris/internal/store"
+	"kollaris/internal/web"
+)
+
+// site is the whole application on a real temporary database.
+type site struct {
+	t  *testing.T
+	h  http.Handler
+	st *store.Store
+}
+
+func newSite(t *testing.T) site {
+	t.Helper()
+	st, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "k.db"))
+	require.NoError(t, err)
+	t.Cleanup(func() { st.Close() })
+	require.NoError(t, demo.Fill(t.Context(), st))
+	h, err := web.New(st)
+	require.NoError(t, err)
+	return site{t, h, st}
+}
+
+func (s site) do(r *http.Request) (int, string, http.Header) {
+	s.t.Helper()
+	if r.Host == "example.com" {
+		r.Host = "127.0.0.1:8080"
+	}
+	w := httptest.NewRecorder()
+	s.h.ServeHTTP(w, r)
+	body, err := io.ReadAll(w.Result().Body)
+	require.NoError(s.t, err)
+	return w.Code, string(body), w.Header()
+}
+
+func (s site) get(path string) (int, string) {
+	code, body, _ := s.do(httptest.NewRequest("GET", path, nil))
+	return code, body
+}
+
+func (s site) post(path string, form url.Values) (int, string, string) {
+	r := httptest.NewRequest("POST", path, strings.NewReader(form.Encode()))
+	r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	code, body, head := s.do(r)
+	return code, body, head.Get("Location")
+}
+
+// id finds the shelf's recipe with a title.
+func (s site) id(title string) string {
+	s.t.Helper()
+	all, err := s.st.Recipes(context.Background(), "")
+	require.NoError(s.t, err)
+	for _, r := range all {
+		if r.Title == title {
+			return fmt.Sprintf("/recipes/%d", r.ID)
+		}
+	}
+	s.t.Fatalf("no %q on the shelf", title)
+	return ""
+}
+
+func TestEveryPageAnswersAndHoldsNoInlineStyleOrScript(t *testing.T) {
+	s := newSite(t)
+	pear := s.id("Pear and cardamom loaf")
+	inline := regexp.MustCompile(`\sstyle=|<script(?:\s[^>]*)?>[^<]|\son[a-z]+="|<no value>|%!`)
+	for _, path := range []string{"/", "/recipes?q=pear", "/?q=pae", "/new", "/settings", "/sources", pear + "/read", pear + "/adapt?diet=egg-free", pear + "/adapt?diet=egg-free&diet=dairy-free&tab=recipe", pear + "/adapt?diet=egg-free&tab=different", pear + "/adapt?ban=gluten", pear + "/heat?diet=egg-free", pear + "/heat?tin=muffin", "/versions/10", "/versions/10/card", "/versions/1"} {
+		code, body := s.get(path)
+		assert.Equal(t, 200, code, path)
+		assert.NotRegexp(t, inline, body, path)
+		assert.Contains(t, body, "<h1", path)
+		assert.Contains(t, body, "</html>", path)
+	}
+}
+
+func TestWhatIsNotThereSaysSo(t *testing.T) {
+	s := newSite(t)
+	for _, path := range []string{"/nothing", "/recipes/999/adapt", "/recipes/x/adapt", "/versions/999", "/drafts/999", "/static/abc/none.css", "/recipes/999/heat"} {
+		code, body := s.get(path)
+		assert.Equal(t, 404, code, path)
+		assert.Contains(t, body, "There is nothing here", path)
+		assert.NotContains(t, body, "goroutine", path)
+	}
+}
+
+func TestHeaders(t *testing.T) {
+	s := newSite(t)
+	r := httptest.NewRequest("GET", "/", nil)
+	r.Header.Set("Accept-Encoding", "gzip")
+	_, body, h := s.do(r)
+	assert.Equal(t, "default-src 'self'; img-src 'self' data:; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'", h.Get("Content-Security-Policy"))
+	assert.Equal(t, "gzip", h.Get("Content-Encoding"))
+	assert.Equal(t, "no-store", h.Get("Cache-Control"))
+	assert.Contains(t, h.Values("Vary"), "X-Fragment")
+	assert.Less(t, len(body), 20000)
+
+	_, page := s.get("/")
+	css := regexp.MustCompile(`/static/[0-9a-f]{12}/css/app\.css`).FindString(page)
+	require.NotEmpty(t, css)
+	code, _, h := s.do(httptest.NewRequest("GET", css, nil))
+	assert.Equal(t, 200, code)
+	assert.Contains(t, h.Get("Cache-Control"), "immutable")
+	assert.Equal(t, "text/css; charset=utf-8", h.Get("Content-Type"))
+}
+
+func TestOtherHostsAndOriginsAreRefused(t *testing.T) {
+	s := newSite(t)
+	for host, want := range map[string]int{"127.0.0.1:8080": 200, "localhost": 200, "[::1]:8080": 200, "evil.example:8080": 421, "192.168.1.7": 421} {
+		r := httptest.NewRequest("GET", "/healthz", nil)
+		r.Host = host
+		code, _, _ := s.do(r)
+		assert.Equal(t, want, code, host)
+	}
+	r := httptest.NewRequest("POST", "/settings", strings.NewReader("cup=250"))
+	r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	r.Header.Set("Sec-Fetch-Site", "cross-site")
+	code, _, _ := s.do(r)
+	assert.Equal(t, 403, code)
+}
+
+// The whole way: paste, settle a line, keep, adapt, keep the version, card.
+func TestFromTextToCard(t *testing.T) {
+	s := newSite(t)
+	text := "Seed cake\nServes 8\nIngredients\n200 g plain flour\n120 g butter\n120 g sugar\n2 eggs\n100 ml milk\n2 tsp baking powder\n2 tbsp blorf\nMethod\nBake 45 minutes at 180C in a 20 cm round tin."
+	code, _, draft := s.post("/recipes", url.Values{"text": {text}})
+	require.Equal(t, 303, code)
+	_, body := s.get(draft)
+	assert.Contains(t, body, "6 of 7 lines understood. 1 to settle.")
+	assert.Contains(t, body, "“blorf” is not in the larder")
+
+	code, body, _ = s.post(draft, url.Values{"do": {"line"}, "line": {"2 tbsp blorf"}, "amount": {"lots"}, "unit": {"tbsp"}, "what": {"poppy seeds"}})
+	assert.Equal(t, 200, code, "a correction that does not do comes back open")
+	assert.Contains(t, body, "&#34;lots&#34; is not an amount")
+	code, _, loc := s.post(draft, url.Values{"do": {"line"}, "line": {"2 tbsp blorf"}, "amount": {"2"}, "unit": {"tbsp"}, "what": {"poppy seeds"}})
+	assert.Equal(t, 303, code)
+	_, body = s.get(loc)
+	assert.Contains(t, body, "All 7 lines understood")
+	assert.Contains(t, body, "corrected")
+
+	code, body, _ = s.post(draft, url.Values{"do": {"facts"}, "title": {"Seed cake"}, "kind": {"creamed-cake"}, "servings": {"0"}, "tin": {"bucket"}, "oven": {"180"}, "time": {"45"}})
+	assert.Equal(t, 200, code)
+	assert.Contains(t, body, "cannot be the number of servings")
+	assert.Contains(t, body, `value="bucket"`, "what was typed is kept")
+	_, _, _ = s.post(draft, url.Values{"do": {"facts"}, "title": {"Seed cake"}, "kind": {"creamed-cake"}, "servings": {"8"}})
+
+	code, _, bench := s.post(draft, url.Values{"do": {"keep"}})
+	require.Equal(t, 303, code)
+	code, body = s.get(bench + "?diet=egg-free&diet=dairy-free")
+	require.Equal(t, 200, code)
+	assert.Contains(t, body, "flax gel")
+
+	code, _, version := s.post(strings.TrimSuffix(bench, "/adapt")+"/versions", url.Values{"diet": {"egg-free", "dairy-free"}, "swap.egg": {"chia-gel"}, "servings": {"9"}})
+	require.Equal(t, 303, code)
+	_, body = s.get(version)
+	assert.Contains(t, body, "chia gel")
+	_, body = s.get(version + "/card")
+	assert.Contains(t, body, "Seed cake, dairy-free, egg-free")
+	assert.Contains(t, body, "serves 9")
+
+	// the next text that says blorf is understood
+	_, _, again := s.post("/recipes", url.Values{"text": {"X\nIngredients\n1 tsp blorf"}})
+	_, body = s.get(again)
+	assert.Contains(t, body, "All 1 lines understood")
+}
+
+func TestTextsThatCannotBeReadKeepWhatWasTyped(t *testing.T) {
+	s := newSite(t)
+	code, body, _ := s.post("/recipes", url.Values{"text": {"   "}})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, body, "There is no text to read")
+	long := strings.Repeat("two hundred kilobytes of text\n", 7000)
+	code, body, _ = s.post("/recipes", url.Values{"text": {long}})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, body, "paste one recipe at a time")
+	assert.Contains(t, body, "two hundred kilobytes of text", "and it is still there")
+	code, body, _ = s.post("/recipes", url.Values{"text": {strings.Repeat("x", 600<<10)}})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, body, "more text than can be taken")
+}
+
+func TestFragmentAndPageAreTheSame(t *testing.T) {
+	s := newSite(t)
+	for _, path := range []string{s.id("Pear and cardamom loaf") + "/adapt?diet=egg-free", s.id("Pear and cardamom loaf") + "/heat?diet=egg-free&tin=muffin"} {
+		_, page := s.get(path)
+		r := httptest.NewRequest("GET", path, nil)
+		r.Header.Set("X-Fragment", "1")
+		code, part, _ := s.do(r)
+		require.Equal(t, 200, code)
+		assert.Contains(t, page, part)
+		assert.NotContains(t, part, "<html")
+	}
+}
+
+func TestBenchKeepsBadInputAtItsPlace(t *testing.T) {
+	s := newSite(t)
+	pear := s.id("Pear and cardamom loaf")
+	_, body := s.get(pear + "/adapt?diet=egg-free&ban=moon+dust&servings=0&diet=keto")
+	assert.Contains(t, body, `value="moon dust"`)
+	assert.Contains(t, body, "neither an allergen nor in the larder")
+	assert.Contains(t, body, "whole number from 1 to 200")
+	assert.Contains(t, body, "keto is not built yet")
+	_, body = s.get(pear + "/heat?tin=bucket")
+	assert.Contains(t, body, "names no tin")
+	assert.Contains(t, body, `value="bucket"`)
+}
+
+func TestARefusalIsNotKept(t *testing.T) {
+	s := newSite(t)
+	pear := s.id("Pear and cardamom loaf")
+	_, body := s.get(pear + "/adapt?ban=gluten")
+	assert.Contains(t, body, "This cannot be adapted as asked")
+	assert.NotContains(t, body, "Keep this version")
+	code, body, _ := s.post(pear+"/versions", url.Values{"ban": {"gluten"}})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, body, "Nothing was kept")
+}
+
+func TestTheLastTableIsRemembered(t *testing.T) {
+	s := newSite(t)
+	pear, scones := s.id("Pear and cardamom loaf"), s.id("Cheddar-and-chive scones")
+	s.get(pear + "/adapt?diet=dairy-free&ban=soya")
+	code, _, h := s.do(httptest.NewRequest("GET", scones+"/adapt", nil))
+	assert.Equal(t, 303, code)
+	assert.Equal(t, scones+"/adapt?ban=soya&diet=dairy-free", h.Get("Location"))
+}
+
+func TestCorrectingAKeptRecipe(t *testing.T) {
+	s := newSite(t)
+	pear := s.id("Pear and cardamom loaf")
+	code, _, draft := s.post(pear+"/correct", nil)
+	require.Equal(t, 303, code)
+	_, body := s.get(draft)
+	assert.Contains(t, body, "Keep the correction")
+	code, _, _ = s.post(draft, url.Values{"do": {"text"}, "text": {strings.Replace(recipes.Text("1-pear-cardamom-loaf.txt"), "2 large eggs", "3 large eggs", 1)}})
+	require.Equal(t, 303, code)
+	code, _, _ = s.post(draft, url.Values{"do": {"facts"}, "rev": {"1"}})
+	assert.Equal(t, 409, code, "another window wrote it since")
+	code, _, loc := s.post(draft, url.Values{"do": {"keep"}})
+	require.Equal(t, 303, code)
+	_, body = s.get(loc + "?diet=egg-free")
+	assert.Contains(t, body, "3 eggs")
+}
+
+func TestSettingsChangeHowRecipesAreRead(t *testing.T) {
+	s := newSite(t)
+	code, _, loc := s.post("/settings", url.Values{"cup": {"250"}, "tablespoon": {"15"}, "filling": {"scooped"}, "cups": {"no"}, "fine": {"yes"}, "fahrenheit": {"yes"}})
+	require.Equal(t, 303, code)
+	_, body := s.get(loc)
+	assert.Contains(t, body, "grams · °F")
+	_, weigh := s.get("/weigh?amount=1&unit=cup&what=plain+flour")
+	assert.Equal(t, "150 g (1 cup × 150 g, scooped)", weigh)
+	_, weigh = s.get("/weigh?amount=1/0&unit=cup&what=plain+flour")
+	assert.Contains(t, weigh, "divided by 0")
+}
+
+func TestDeletingShowsAWayBack(t *testing.T) {
+	s := newSite(t)
+	pear := s.id("Pear and cardamom loaf")
+	_, _, loc := s.post(pear+"/delete", nil)
+	_, body := s.get(loc)
+	assert.Contains(t, body, "is off the shelf")
+	assert.NotContains(t, body, `href="`+pear+`/adapt"`)
+	_, _, _ = s.post(pear+"/restore", nil)
+	_, body = s.get("/")
+	assert.Contains(t, body, `href="`+pear+`/adapt"`)
+}
+
+func TestSearchWithoutAMatchSuggests(t *testing.T) {
+	s := newSite(t)
+	_, body := s.get("/?q=pearz")
+	assert.Contains(t, body, "Did you mean <a href=\"/?q=pear\">pear</a>")
+}
+
+func BenchmarkBenchFragment(b *testing.B) {
+	st, err := store.Open(b.Context(), filepath.Join(b.TempDir(), "k.db"))
+	require.NoError(b, err)
+	defer st.Close()
+	require.NoError(b, demo.Fill(b.Context(), st))
+	h, err := web.New(st)
+	require.NoError(b, err)
+	for b.Loop() {
+		r := httptest.NewRequest("GET", "/recipes/8/adapt?diet=egg-free&diet=dairy-free", nil)
+		r.Host = "localhost"
+		r.Header.Set("X-Fragment", "1")
+		w := httptest.NewRecorder()
+		h.ServeHTTP(w, r)
+		if w.Code != 200 {
+			b.Fatal(w.Code)
+		}
+	}
+}
