@@ -38,7 +38,7 @@ type wireLine struct {
 	Note       string  `json:"note,omitempty"`
 	How        string  `json:"how,omitempty"`
 	Doubt      string  `json:"doubt,omitempty"`
-	Measure    string  `json:"measure,omitempty"`
+	Measure    string  `json:"measure"`
 }
 
 type wireFinding struct {

@@ -207,9 +207,7 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 	for _, b := range req.Bans {
 		v.Bans = append(v.Bans, checkbox{ID: b, Words: "no " + diet.BanWords(b), On: true})
 	}
-	for _, a := range larder.Allergens() {
-		v.BanNames = append(v.BanNames, a)
-	}
+	v.BanNames = append(v.BanNames, larder.Allergens()...)
 	for _, i := range l.All() {
 		v.BanNames = append(v.BanNames, i.Name)
 	}

@@ -1,0 +1,40 @@
+# make demo         the application with demo data on http://127.0.0.1:8080
+# make test         everything: vet, format, staticcheck, unit, page and browser tests
+# make screenshots  docs/screenshots from the demo data
+# make bench        what reading, adapting and a page cost
+# make fuzz         the readers of input, five minutes each
+# make vendor       what ships with the pages, from npm into the tree
+
+.PHONY: demo test tools screenshots bench fuzz vendor build
+
+build:
+	go build -o bin/kollaris ./cmd/kollaris
+
+demo:
+	go run ./cmd/kollaris demo
+
+test: tools
+	go vet ./...
+	@unformatted=$$(gofmt -l cmd core internal e2e); test -z "$$unformatted" || { echo "not gofmt'd:"; echo "$$unformatted"; exit 1; }
+	go tool staticcheck ./...
+	go test ./...
+
+# A browser and the reference table of units, from Debian's packages where missing.
+tools:
+	@command -v chromium >/dev/null || command -v google-chrome >/dev/null || tools/apt-install.sh chromium fonts-dejavu-core
+	@command -v units >/dev/null || tools/apt-install.sh units
+
+screenshots: tools
+	@mkdir -p docs/screenshots
+	KOLLARIS_SCREENSHOTS=$(CURDIR)/docs/screenshots go test ./e2e -run TestScreenshots -count=1
+
+bench:
+	go test ./core/... ./internal/web -run XXX -bench . -benchtime 200x | grep -E 'Benchmark|^pkg'
+
+fuzz:
+	go test ./core/measure -run XXX -fuzz FuzzScanQuantity -fuzztime 5m
+	go test ./core/reader -run XXX -fuzz FuzzRead -fuzztime 5m -fuzzminimizetime 1x
+	go test ./core/adapt -run XXX -fuzz FuzzAdapt -fuzztime 5m
+
+vendor:
+	tools/vendor/vendor.sh

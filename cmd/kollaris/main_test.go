@@ -1,0 +1,204 @@
+package main_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"net"
+	"net/http"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"syscall"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/internal/demo/recipes"
+)
+
+var binary string
+
+func TestMain(m *testing.M) {
+	dir, err := os.MkdirTemp("", "kollaris-")
+	if err != nil {
+		panic(err)
+	}
+	binary = filepath.Join(dir, "kollaris")
+	if out, err := exec.Command("go", "build", "-o", binary, ".").CombinedOutput(); err != nil {
+		fmt.Fprintln(os.Stderr, string(out))
+		os.Exit(1)
+	}
+	code := m.Run()
+	os.RemoveAll(dir)
+	os.Exit(code)
+}
+
+// call runs the program with text on standard input.
+func call(t *testing.T, stdin string, args ...string) (stdout, stderr string, code int) {
+	t.Helper()
+	cmd := exec.Command(binary, args...)
+	cmd.Stdin = strings.NewReader(stdin)
+	var out, errs bytes.Buffer
+	cmd.Stdout, cmd.Stderr = &out, &errs
+	err := cmd.Run()
+	if _, isExit := err.(*exec.ExitError); err != nil && !isExit {
+		t.Fatal(err)
+	}
+	return out.String(), errs.String(), cmd.ProcessState.ExitCode()
+}
+
+func document(t *testing.T, s string) map[string]any {
+	t.Helper()
+	var m map[string]any
+	require.NoError(t, json.Unmarshal([]byte(s), &m), s)
+	return m
+}
+
+func keys(t *testing.T, m any, want ...string) {
+	t.Helper()
+	for _, k := range want {
+		assert.Contains(t, m, k)
+	}
+}
+
+var pear = recipes.Text("1-pear-cardamom-loaf.txt")
+
+func TestRead(t *testing.T) {
+	out, _, code := call(t, pear, "read", "--json", "-")
+	require.Equal(t, 0, code)
+	d := document(t, out)
+	keys(t, d, "title", "kind", "servings", "oven_c", "bake_minutes", "tins", "lines", "findings")
+	assert.Equal(t, map[string]any{"min": 50.0, "max": 55.0}, d["bake_minutes"])
+	assert.Equal(t, "loaf 9x5 in", d["tins"].([]any)[0].(map[string]any)["name"])
+	line := d["lines"].([]any)[0].(map[string]any)
+	keys(t, line, "text", "section", "amount", "unit", "ingredient", "name", "grams", "known", "optional")
+	assert.Equal(t, []any{1.75, "cup", "plain-flour", 210.0, true}, []any{line["amount"], line["unit"], line["ingredient"], line["grams"], line["known"]})
+
+	file := filepath.Join(t.TempDir(), "pear.txt")
+	require.NoError(t, os.WriteFile(file, []byte(pear), 0o600))
+	out, _, code = call(t, "", "read", file)
+	assert.Equal(t, 0, code)
+	assert.Contains(t, out, "11 of 11 lines understood")
+}
+
+func TestAdapt(t *testing.T) {
+	out, _, code := call(t, pear, "adapt", "--json", "--diet", "egg-free", "--diet", "dairy-free", "--ban", "soya", "--swap", "egg=chia-gel", "--tin", "muffin", "-")
+	require.Equal(t, 0, code)
+	d := document(t, out)
+	keys(t, d, "recipe", "changes", "nutrition", "bake", "method", "cautions", "refused")
+	assert.Nil(t, d["refused"])
+	lines := d["recipe"].(map[string]any)["lines"].([]any)
+	seen := map[string]bool{}
+	for _, l := range lines {
+		keys(t, l, "measure")
+		seen[l.(map[string]any)["ingredient"].(string)] = true
+	}
+	assert.True(t, seen["chia"])
+	for _, banned := range []string{"egg", "butter", "buttermilk", "soya-drink"} {
+		assert.False(t, seen[banned], banned)
+	}
+	n := d["nutrition"].(map[string]any)
+	for _, side := range []string{"serving", "before"} {
+		keys(t, n[side], "energy_kcal", "fat_g", "saturates_g", "carbohydrate_g", "sugars_g", "fibre_g", "protein_g", "salt_g", "net_carb_g")
+	}
+	keys(t, d["bake"], "oven_c", "minutes", "first_look", "tin")
+	assert.Equal(t, "12 muffin cups", d["bake"].(map[string]any)["tin"])
+	for _, c := range d["changes"].([]any) {
+		keys(t, c, "from", "to", "reason", "confidence")
+		assert.NotEmpty(t, c.(map[string]any)["reason"])
+	}
+
+	out, _, code = call(t, pear, "adapt", "--diet", "egg-free", "-")
+	assert.Equal(t, 0, code)
+	assert.Contains(t, out, "ground flax")
+}
+
+func TestExitCodes(t *testing.T) {
+	for _, c := range []struct {
+		name  string
+		stdin string
+		args  []string
+		code  int
+		says  string // on standard error, or in the refusal
+	}{
+		{"no text", " ", []string{"read", "-"}, 2, "no text to read"},
+		{"no such file", "", []string{"read", "/no/such/file"}, 2, "no such file"},
+		{"no file named", "", []string{"adapt"}, 2, "name one file"},
+		{"a flag that is none", pear, []string{"adapt", "--fast", "-"}, 2, "unknown flag"},
+		{"no ingredient line", "A cake\n\nMix it well and then bake it.", []string{"adapt", "-"}, 2, "no ingredient line"},
+		{"a diet that is none", pear, []string{"adapt", "--diet", "moonlight", "-"}, 2, "no diet that Kollaris knows"},
+		{"a ban that is none", pear, []string{"adapt", "--ban", "moon dust", "-"}, 2, "neither an allergen"},
+		{"a use that is none", pear, []string{"adapt", "--swap", "stone=x", "-"}, 2, "is no swap"},
+		{"a school that is none", pear, []string{"adapt", "--swap", "egg=x", "-"}, 2, "flax-gel"},
+		{"a tin that is none", pear, []string{"adapt", "--tin", "bucket", "-"}, 2, "names no tin"},
+		{"a limit that is none", pear, []string{"adapt", "--limit", "joy=5", "-"}, 2, "is no limit"},
+		{"a diet of later", pear, []string{"adapt", "--diet", "keto", "-"}, 3, "keto is not built yet"},
+		{"a limit of later", pear, []string{"adapt", "--limit", "net-carb=5", "-"}, 3, "net-carb=5) is not built yet"},
+	} {
+		_, stderr, code := call(t, c.stdin, c.args...)
+		assert.Equal(t, c.code, code, c.name)
+		assert.Contains(t, stderr, c.says, c.name)
+		assert.NotContains(t, stderr, "goroutine", c.name)
+	}
+	out, _, code := call(t, pear, "adapt", "--json", "--ban", "gluten", "-")
+	assert.Equal(t, 3, code)
+	refused := document(t, out)["refused"].(map[string]any)
+	assert.Contains(t, refused["reason"], "gluten cereals")
+	assert.Len(t, refused["nearest"], 3)
+	out, _, code = call(t, pear, "adapt", "--json", "--diet", "vegan", "-")
+	assert.Equal(t, 3, code)
+	assert.Contains(t, document(t, out)["refused"].(map[string]any)["reason"], "vegan")
+}
+
+// free finds a port that nothing listens at.
+func free(t *testing.T) string {
+	t.Helper()
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	defer l.Close()
+	return l.Addr().String()
+}
+
+func TestServeStartsAnswersAndStops(t *testing.T) {
+	addr := free(t)
+	db := filepath.Join(t.TempDir(), "deep", "er", "k.db")
+	cmd := exec.Command(binary, "serve", "--addr", addr, "--db", db)
+	var errs bytes.Buffer
+	cmd.Stderr = &errs
+	require.NoError(t, cmd.Start())
+	defer cmd.Process.Kill() //nolint:errcheck // gone already when all is well
+	require.Eventually(t, func() bool {
+		res, err := http.Get("http://" + addr + "/healthz")
+		if err != nil {
+			return false
+		}
+		defer res.Body.Close()
+		return res.StatusCode == 200
+	}, 5*time.Second, 20*time.Millisecond, errs.String())
+
+	_, stderr, code := call(t, "", "serve", "--addr", addr, "--db", filepath.Join(t.TempDir(), "other.db"))
+	assert.Equal(t, 1, code)
+	assert.Equal(t, "kollaris: "+addr+" is taken by another program: stop it, or choose another address with --addr\n", stderr)
+
+	require.NoError(t, cmd.Process.Signal(syscall.SIGTERM))
+	assert.NoError(t, cmd.Wait(), "a graceful stop exits with 0: %s", errs.String())
+}
+
+func TestADatabaseThatCannotBeUsedIsOneLine(t *testing.T) {
+	noise := filepath.Join(t.TempDir(), "noise.db")
+	require.NoError(t, os.WriteFile(noise, []byte("a letter to the reader, and no database at all"), 0o600))
+	_, stderr, code := call(t, "", "serve", "--addr", free(t), "--db", noise)
+	assert.Equal(t, 1, code)
+	assert.Contains(t, stderr, "cannot use the database")
+	assert.Equal(t, 1, strings.Count(stderr, "\n"))
+}
+
+func TestVersion(t *testing.T) {
+	out, _, code := call(t, "", "version")
+	assert.Equal(t, 0, code)
+	assert.Regexp(t, `^kollaris \S+\n$`, out)
+}

@@ -1,0 +1,193 @@
+// Package e2e drives the application in a real browser, as a baker would.
+package e2e
+
+import (
+	"context"
+	_ "embed"
+	"encoding/json"
+	"fmt"
+	"net/http/httptest"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strconv"
+	"testing"
+	"time"
+
+	"github.com/chromedp/cdproto/emulation"
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/internal/demo"
+	"kollaris/internal/store"
+	"kollaris/internal/web"
+)
+
+//go:embed vendor/axe.min.js
+var axe string
+
+// allocator is one browser for all tests; each test gets a tab of its own.
+var allocator context.Context
+
+func TestMain(m *testing.M) {
+	path := ""
+	for _, name := range []string{"chromium", "chromium-browser", "google-chrome"} {
+		if p, err := exec.LookPath(name); err == nil {
+			path = p
+			break
+		}
+	}
+	if path == "" {
+		fmt.Fprintln(os.Stderr, "no Chromium: make test installs it")
+		os.Exit(1)
+	}
+	opts := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.WindowSize(1280, 800),
+		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true), chromedp.Flag("disable-component-update", true), chromedp.Flag("hide-scrollbars", true))
+	alloc, stopAlloc := chromedp.NewExecAllocator(context.Background(), opts...)
+	browser, stopBrowser := chromedp.NewContext(alloc)
+	if err := chromedp.Do(browser); err != nil {
+		fmt.Fprintln(os.Stderr, "Chromium does not start:", err)
+		os.Exit(1)
+	}
+	allocator = browser
+	code := m.Run()
+	stopBrowser()
+	stopAlloc()
+	os.Exit(code)
+}
+
+// visit is one person at one browser tab, with a shelf of their own.
+type visit struct {
+	t    *testing.T
+	ctx  context.Context
+	base string
+	st   *store.Store
+}
+
+func start(t *testing.T) visit {
+	t.Helper()
+	st, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "k.db"))
+	require.NoError(t, err)
+	require.NoError(t, demo.Fill(t.Context(), st))
+	h, err := web.New(st)
+	require.NoError(t, err)
+	srv := httptest.NewServer(h)
+	ctx, cancel := chromedp.NewContext(allocator)
+	ctx, stop := context.WithTimeout(ctx, 60*time.Second)
+	t.Cleanup(func() {
+		stop()
+		cancel()
+		srv.Close()
+		st.Close()
+	})
+	return visit{t, ctx, srv.URL, st}
+}
+
+func (v visit) run(steps ...chromedp.Action[chromedp.Void]) {
+	v.t.Helper()
+	require.NoError(v.t, chromedp.Do(v.ctx, steps...))
+}
+
+func (v visit) open(path string) {
+	v.t.Helper()
+	v.run(chromedp.Navigate(v.base+path), chromedp.WaitReady(chromedp.CSS("main")))
+}
+
+// click presses what a CSS selector finds, and wait waits until it is there.
+func (v visit) click(css string) { v.t.Helper(); v.run(chromedp.Click(chromedp.CSS(css))) }
+
+func (v visit) wait(css string) { v.t.Helper(); v.run(chromedp.WaitVisible(chromedp.CSS(css))) }
+
+func (v visit) typeIn(css, keys string) {
+	v.t.Helper()
+	v.run(chromedp.SendKeys(chromedp.CSS(css), keys))
+}
+
+func (v visit) press(keys string) { v.t.Helper(); v.run(chromedp.KeyEvent(keys)) }
+
+func (v visit) text(css string) string {
+	v.t.Helper()
+	return get(v, chromedp.Text(chromedp.CSS(css)))
+}
+
+// get runs an action for its value.
+func get[T any](v visit, a chromedp.Action[T]) T {
+	v.t.Helper()
+	x, err := chromedp.Run(v.ctx, a)
+	require.NoError(v.t, err)
+	return x
+}
+
+// eval gives the value of an expression of the page.
+func eval[T any](v visit, expr string) T {
+	v.t.Helper()
+	return get(v, chromedp.Evaluate[T](expr, chromedp.EvalAwaitPromise))
+}
+
+// waitFor waits until an expression of the page is true.
+func (v visit) waitFor(expr string) {
+	v.t.Helper()
+	_, err := chromedp.Run(v.ctx, chromedp.Poll[bool]("Boolean("+expr+")", chromedp.WithPollingTimeout(8*time.Second), chromedp.WithPollingInterval(30*time.Millisecond)))
+	require.NoError(v.t, err, expr)
+}
+
+// size sets the window, as for a tablet or a phone.
+func (v visit) size(width, height int64) {
+	v.t.Helper()
+	_, err := chromedp.Call(v.ctx, emulation.SetDeviceMetricsOverride, emulation.SetDeviceMetricsOverrideParams{Width: width, Height: height, DeviceScaleFactor: 1, Mobile: width < 600})
+	require.NoError(v.t, err)
+}
+
+// media sets light or dark, and screen ("") or print.
+func (v visit) media(scheme, medium string) {
+	v.t.Helper()
+	_, err := chromedp.Call(v.ctx, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{Media: medium, Features: []*emulation.MediaFeature{{Name: "prefers-color-scheme", Value: scheme}, {Name: "prefers-reduced-motion", Value: "reduce"}}})
+	require.NoError(v.t, err)
+}
+
+// id finds the path of a recipe on the shelf by its title.
+func (v visit) id(title string) string {
+	v.t.Helper()
+	all, err := v.st.Recipes(context.Background(), "")
+	require.NoError(v.t, err)
+	for _, r := range all {
+		if r.Title == title {
+			return fmt.Sprintf("/recipes/%d", r.ID)
+		}
+	}
+	v.t.Fatalf("no %q on the shelf", title)
+	return ""
+}
+
+// faults runs axe-core on the page as it stands, against WCAG 2.2 A and AA.
+func (v visit) faults() []string {
+	v.t.Helper()
+	out := eval[string](v, axe+`;axe.run(document, {runOnly: ["wcag2a","wcag2aa","wcag21a","wcag21aa","wcag22aa","best-practice"]}).then(r => JSON.stringify(r.violations.map(x => x.id + ": " + x.help + " — " + x.nodes.slice(0,3).map(n => n.target.join(" ") + " " + (n.any[0]?.message ?? "")).join(" | "))))`)
+	var list []string
+	require.NoError(v.t, json.Unmarshal([]byte(out), &list))
+	return list
+}
+
+// card is the text of a recipe that nobody has yet.
+const card = `Damson and rye squares
+Serves 12
+
+1 1/2 cups plain flour
+1/2 cup rye flour
+3/4 cup brown sugar, packed
+1 1/2 tsp baking powder
+1/2 tsp bicarb
+pinch of salt
+110 g butter, melted
+2 eggs
+1 cup buttermilk
+2 tbsp wuzzle flakes
+
+Heat the oven to 180C and line a 20 cm square tin.
+Beat the eggs, sugar, butter and buttermilk together.
+Stir in the flours, powder, bicarb and salt, then the flakes.
+Bake for 30-35 minutes.`
+
+var emptyTyped store.Typed
+
+func itoa(n int64) string { return strconv.FormatInt(n, 10) }

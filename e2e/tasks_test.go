@@ -1,0 +1,230 @@
+package e2e
+
+import (
+	"context"
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/chromedp/cdproto/emulation"
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// Paste, settle the unknown line, keep, adapt, keep the version, find it again
+// on the shelf, print it.
+func TestFromPasteToPrint(t *testing.T) {
+	v := start(t)
+	v.open("/new")
+	v.run(chromedp.SetValue(chromedp.CSS("#text"), card))
+	v.click("form.newform button")
+	v.wait(".row-line.doubt")
+	assert.Contains(t, v.text(".verdict-words"), "9 of 10 lines understood. 1 to settle.")
+
+	// grams follow while typing, Enter keeps the line
+	v.typeIn(".row-line.doubt input[name=what]", "poppy seeds")
+	v.waitFor(`document.querySelector(".row-line.doubt .live").textContent.includes("18 g")`)
+	v.typeIn(".row-line.doubt input[name=what]", kb.Enter)
+	v.wait(".verdict.fine")
+	assert.Contains(t, v.text(".verdict-words"), "All 10 lines understood.")
+
+	v.click(".read-bar .btn-act")
+	v.wait("#bench")
+	assert.Contains(t, v.text(".verdict-words"), "As written")
+
+	// each choice shows at once, without a page load, and the address follows
+	eval[bool](v, `window.samePage = true`)
+	v.click("label:has(#diet-egg-free)")
+	v.waitFor(`document.querySelector(".verdict-words").textContent.includes("Nothing here breaks your demand")`)
+	v.click("label:has(#diet-dairy-free)")
+	v.waitFor(`document.querySelector(".verdict-words").textContent.includes("your two demands")`)
+	assert.True(t, eval[bool](v, `window.samePage === true && location.search.includes("diet=egg-free") && location.search.includes("diet=dairy-free")`))
+	assert.Contains(t, v.text(".allergens"), "Gone: egg, milk")
+
+	// another school, then back a step
+	eval[int](v, `document.querySelectorAll("details.more").forEach((d) => { d.open = true; }), 0`)
+	v.click("#o-egg-apple-puree")
+	v.waitFor(`document.querySelector("#o-egg-apple-puree").checked && document.querySelector(".strips").textContent.includes("apple")`)
+	v.click("#back-step")
+	v.waitFor(`document.querySelector("#o-egg-flax-gel").checked`)
+
+	v.click(".verdict-acts .btn-act")
+	v.wait(".lines")
+	assert.Contains(t, v.text("h1"), "Damson and rye squares, dairy-free, egg-free")
+	assert.Contains(t, v.text(".lines"), "ground flaxseed")
+
+	v.open("/?q=damson")
+	v.click(".shelf-versions a")
+	v.wait(".rail")
+	v.click(`.rail a[href$="/card"]`)
+	v.wait(".card-sheet")
+	pdf := get(v, chromedp.PrintToPDF())
+	require.Greater(t, len(pdf), 5000)
+	assert.Equal(t, "%PDF", string(pdf[:4]))
+	v.media("light", "print")
+	hidden := eval[bool](v, `getComputedStyle(document.querySelector("header.top")).display === "none" && getComputedStyle(document.querySelector(".card-acts")).display === "none"`)
+	assert.True(t, hidden, "only the card is printed")
+}
+
+// Everything on the bench by keyboard: the diets, a way, an amount held and
+// released; the focus stays where it was.
+func TestTheBenchByKeyboard(t *testing.T) {
+	v := start(t)
+	v.open(v.id("Pear and cardamom loaf") + "/adapt?diet=")
+	focus := func() string {
+		return eval[string](v, `document.activeElement.id`)
+	}
+	v.press(kb.Tab) // the skip link comes first
+	assert.Equal(t, "skip", eval[string](v, `document.activeElement.className`))
+	for n := 0; focus() != "diet-egg-free" && n < 30; n++ {
+		v.press(kb.Tab)
+	}
+	require.Equal(t, "diet-egg-free", focus())
+	v.press(" ")
+	v.waitFor(`document.querySelector(".entry h3")?.textContent.includes("flax gel")`)
+	assert.Equal(t, "diet-egg-free", focus(), "the control in hand is not taken away")
+
+	for n := 0; focus() != "h-flax-ground" && n < 60; n++ {
+		v.press(kb.Tab)
+	}
+	require.Equal(t, "h-flax-ground", focus())
+	v.press("20" + kb.Tab)
+	v.waitFor(`document.querySelector(".amount.held") && location.search.includes("hold.flax-ground=20")`)
+	assert.Equal(t, "20", eval[string](v, `document.querySelector("#h-flax-ground").value`))
+	v.run(chromedp.Focus(chromedp.CSS("#h-flax-ground")))
+	v.press(kb.Backspace + kb.Backspace + kb.Delete + kb.Delete + kb.Enter)
+	v.waitFor(`!document.querySelector(".amount.held")`)
+
+	v.run(chromedp.Focus(chromedp.CSS("#o-egg-flax-gel")))
+	v.press(kb.ArrowDown)
+	v.waitFor(`document.querySelector("#o-egg-chia-gel").checked && document.activeElement.id === "o-egg-chia-gel"`)
+	v.waitFor(`document.querySelector("#polite").textContent.length > 0`)
+}
+
+func TestABanShutsADoorAndANewAllergenIsSaidAtOnce(t *testing.T) {
+	v := start(t)
+	v.open(v.id("Pear and cardamom loaf") + "/adapt?diet=dairy-free")
+	v.click("#o-buttermilk-soured-soya")
+	v.waitFor(`document.querySelector("#assertive").textContent.includes("New here: soya")`)
+	v.typeIn("#ban-new", "soya"+kb.Enter)
+	v.waitFor(`document.querySelector("#ban-soya")?.checked && document.querySelector("#o-buttermilk-soured-soya").disabled`)
+	assert.Contains(t, v.text(".doubts"), "is shut")
+	v.typeIn("#ban-new", "moon dust"+kb.Enter)
+	v.waitFor(`document.querySelector("#ban-fault")?.textContent.includes("neither an allergen")`)
+	assert.Equal(t, "moon dust", eval[string](v, `document.querySelector("#ban-new").value`))
+}
+
+func TestAnotherTin(t *testing.T) {
+	v := start(t)
+	v.open(v.id("Pear and cardamom loaf") + "/adapt?diet=egg-free")
+	v.click(`.rail a[href*="/heat"]`)
+	v.wait(".answer")
+	assert.Contains(t, v.text(".answer"), "First look 40")
+	v.click(`.tins a[href*="tin=muffin"]`)
+	v.waitFor(`document.querySelector(".heat-answer .lead-words").textContent.includes("12 muffin cups")`)
+	assert.Contains(t, v.text(".answer"), "First look 1")
+	assert.True(t, eval[bool](v, `location.search.includes("diet=egg-free") && location.search.includes("tin=muffin")`))
+}
+
+func TestWithoutScripts(t *testing.T) {
+	v := start(t)
+	_, err := chromedp.Call(v.ctx, emulation.SetScriptExecutionDisabled, emulation.SetScriptExecutionDisabledParams{Value: true})
+	require.NoError(t, err)
+	v.open(v.id("Pear and cardamom loaf") + "/adapt?diet=")
+	v.click("label:has(#diet-egg-free)")
+	v.click(".yield .no-js")
+	v.wait("#o-egg-flax-gel")
+	assert.Contains(t, v.text(".verdict-words"), "Nothing here breaks your demand")
+	v.click("#o-egg-chia-gel")
+	v.click(".verdict-acts .btn-act")
+	v.wait(".lines")
+	assert.Contains(t, v.text(".lines"), "chia")
+}
+
+// screens are the pages that are looked at: by axe in light and dark, for
+// sideways scrolling on a phone, and by the maker of pictures.
+func screens(v visit) []struct{ name, path string } {
+	pear := v.id("Pear and cardamom loaf")
+	ctx := context.Background()
+	all, err := v.st.Recipes(ctx, "")
+	require.NoError(v.t, err)
+	version := ""
+	for _, r := range all {
+		if vs, err := v.st.Versions(ctx, r.ID); err == nil && len(vs) > 0 && r.Title == "Pear and cardamom loaf" {
+			version = "/versions/" + itoa(vs[0].ID)
+		}
+	}
+	id, err := v.st.AddDraft(ctx, 0, card, emptyTyped)
+	require.NoError(v.t, err)
+	return []struct{ name, path string }{
+		{"shelf", "/"},
+		{"new", "/new"},
+		{"read", "/drafts/" + itoa(id)},
+		{"adapt", pear + "/adapt?diet=egg-free&diet=dairy-free"},
+		{"adapt-recipe", pear + "/adapt?diet=egg-free&diet=dairy-free&tab=recipe"},
+		{"adapt-different", pear + "/adapt?diet=egg-free&diet=dairy-free&tab=different"},
+		{"adapt-refused", v.id("Cheddar-and-chive scones") + "/adapt?diet=dairy-free&ban=vegan-cheese"},
+		{"heat", pear + "/heat?diet=egg-free&diet=dairy-free"},
+		{"version", version},
+		{"card", version + "/card"},
+		{"kept-read", pear + "/read"},
+		{"settings", "/settings"},
+		{"sources", "/sources"},
+		{"missing", "/nothing"},
+	}
+}
+
+func TestAccessibility(t *testing.T) {
+	v := start(t)
+	for _, s := range screens(v) {
+		for _, scheme := range []string{"light", "dark"} {
+			v.media(scheme, "")
+			v.open(s.path)
+			assert.Empty(t, v.faults(), "%s, %s", s.name, scheme)
+		}
+	}
+}
+
+func TestNothingScrollsSideways(t *testing.T) {
+	v := start(t)
+	for _, width := range []int64{390, 820, 1280} {
+		v.size(width, 800)
+		for _, s := range screens(v) {
+			v.open(s.path)
+			over := eval[int](v, `document.documentElement.scrollWidth - document.documentElement.clientWidth`)
+			if over > 0 {
+				t.Log(eval[string](v, `[...document.querySelectorAll("body *")].filter((n) => n.getBoundingClientRect().right > document.documentElement.clientWidth + 1).slice(0, 6).map((n) => n.tagName + "." + n.className).join(" | ")`))
+			}
+			assert.LessOrEqual(t, over, 0, "%s at %d", s.name, width)
+		}
+	}
+}
+
+// TestScreenshots makes the pictures of docs/screenshots; make screenshots asks
+// for it by naming the folder.
+func TestScreenshots(t *testing.T) {
+	dir := os.Getenv("KOLLARIS_SCREENSHOTS")
+	if dir == "" {
+		t.Skip("make screenshots sets KOLLARIS_SCREENSHOTS")
+	}
+	v := start(t)
+	v.media("light", "")
+	shoot := func(name, path string, width, height int64) {
+		v.size(width, height)
+		v.open(path)
+		eval[bool](v, `document.fonts.ready.then(() => true)`)
+		png := get(v, chromedp.CaptureScreenshot())
+		require.NoError(t, os.WriteFile(filepath.Join(dir, name+".png"), png, 0o644))
+	}
+	for _, s := range screens(v) {
+		if s.name != "missing" && s.name != "new" && s.name != "kept-read" {
+			shoot(s.name, s.path, 1280, 800)
+		}
+	}
+	pear := v.id("Pear and cardamom loaf") + "/adapt?diet=egg-free&diet=dairy-free"
+	shoot("adapt-phone", pear, 390, 844)
+	v.media("dark", "")
+	shoot("adapt-dark", pear, 1280, 800)
+}
