@@ -91,12 +91,24 @@ func dedupe(in []string) []string {
 	return out
 }
 
-// Different lists what is different to do, for the tab of that name.
+// Different lists what is different to do, for the tab of that name: what to
+// begin earlier, the new steps, how the batter should look, and what each way
+// does to the taste and the crumb.
 func (res *Result) Different() []string {
 	var out []string
+	wait := 0
 	for _, s := range res.Method {
 		if s.Added {
+			wait = max(wait, s.Minutes)
 			out = append(out, s.Text)
+		}
+	}
+	if wait > 0 {
+		out = append([]string{fmt.Sprintf("Begin %d minutes earlier: something has to stand.", wait)}, out...)
+	}
+	for _, s := range res.Sums {
+		if s.ID == "water" && len(out) > 0 {
+			out = append(out, map[bool]string{false: "The batter should look as wet as the written one.", true: "The batter comes out " + s.Words + "."}[s.Out])
 		}
 	}
 	for _, c := range res.Changes {

@@ -39,7 +39,7 @@ func InferKind(r *recipe.Recipe, l *larder.Larder) recipe.Kind {
 	}
 	fat, sugar, water := b.Per(b.Fat), b.Per(b.Sugars), b.Per(b.Water)
 	switch {
-	case yeast > 0 && (fat > 5 || sugar > 8):
+	case yeast > 0 && (fat > 8 || sugar > 8): // flour itself brings 1 to 3
 		return recipe.RichBread
 	case yeast > 0:
 		return recipe.LeanBread
@@ -57,7 +57,7 @@ func InferKind(r *recipe.Recipe, l *larder.Larder) recipe.Kind {
 		return recipe.AllInCake
 	case b.Base > 0 && water >= 40 && water < 75 && sugar < 22 && b.Per(b.Egg) < 25 && !wordLoafLike.MatchString(r.Title):
 		return recipe.Scone
-	case b.Per(b.Sugars) > 85:
+	case b.Per(b.Sugars) > 85 && !wordLoafLike.MatchString(r.Title):
 		return recipe.AllInCake
 	}
 	return recipe.QuickBread

@@ -2,6 +2,7 @@ package larder
 
 import (
 	"fmt"
+	"slices"
 	"sort"
 	"strings"
 	"unicode"
@@ -44,6 +45,7 @@ type entry struct {
 type index struct {
 	entries []entry
 	exact   map[string]int   // normal form → entry
+	sorted  map[string]int   // the same words in any order
 	byToken map[string][]int // token → entries
 }
 
@@ -69,11 +71,20 @@ func (x *index) add(phrase string, id, also ID) error {
 
 func (x *index) build() {
 	x.byToken = map[string][]int{}
+	x.sorted = map[string]int{}
 	for n, e := range x.entries {
+		if _, ok := x.sorted[inOrder(e.tokens)]; !ok {
+			x.sorted[inOrder(e.tokens)] = n
+		}
 		for _, t := range e.tokens {
 			x.byToken[t] = append(x.byToken[t], n)
 		}
 	}
+}
+
+// inOrder is the key of words whatever their order.
+func inOrder(tokens []string) string {
+	return strings.Join(slices.Sorted(slices.Values(tokens)), " ")
 }
 
 // tokenise lowers, splits and singularises a phrase.
@@ -124,6 +135,9 @@ func (l *Larder) Find(phrase string, remembered map[string]ID) (Match, bool) {
 		return Match{ID: id, Confidence: 1}, true
 	}
 	if n, ok := l.names.exact[strings.Join(tokens, " ")]; ok {
+		return l.exactMatch(n), true
+	}
+	if n, ok := l.names.sorted[inOrder(tokens)]; ok { // "yeast, fresh"
 		return l.exactMatch(n), true
 	}
 	strong := tokens[:0:0]

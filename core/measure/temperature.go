@@ -42,12 +42,17 @@ var temperatureForms = []struct {
 	{regexp.MustCompile(`(?i)\b(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c(?:elsius|entigrade)?\b`), func(x float64) Celsius { return Celsius(x) }},
 	{regexp.MustCompile(`(?i)\b(\d{3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*f(?:ahrenheit)?\b`), FromFahrenheit},
 	{regexp.MustCompile(`(?i)\bgas\s*(?:mark)?\s*(\d{1,2})\b`), GasMark},
-	{regexp.MustCompile(`(?i)\b(\d{3})\s*(?:°|º|˚|deg(?:rees)?\b)`), func(x float64) Celsius {
-		if x > 280 { // no home oven is set to 280 °C and few recipes below 280 °F
-			return FromFahrenheit(x)
-		}
-		return Celsius(x)
-	}},
+	{regexp.MustCompile(`(?i)\b(\d{3})\s*(?:°|º|˚|deg(?:rees)?\b)`), unnamed},
+	{regexp.MustCompile(`(?i)\b(?:oven (?:to|at)|bake at|preheat to)\s+(\d{3})\b`), unnamed},
+}
+
+// unnamed reads a temperature without a scale: no home oven is set to 280 °C, and
+// few recipes to less than 280 °F. Source: practice.
+func unnamed(x float64) Celsius {
+	if x > 280 {
+		return FromFahrenheit(x)
+	}
+	return Celsius(x)
 }
 
 // FindOven finds the first oven temperature written in s (°C, °F, gas mark,

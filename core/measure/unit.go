@@ -80,7 +80,7 @@ var Units = []Unit{
 	{"handful", Piece, 0, []string{"handful", "handfuls"}},
 	{"stick", Piece, float64(ButterStick), []string{"stick", "sticks"}},
 	{"knob", Piece, 15, []string{"knob", "knobs"}}, // practice
-	{"sachet", Piece, 0, []string{"sachet", "sachets", "packet", "packets", "pack", "packs", "package", "packages", "pkg", "envelope", "envelopes", "pouch"}},
+	{"sachet", Piece, 0, []string{"sachet", "sachets", "packet", "packets", "pack", "packs", "package", "packages", "pkg", "envelope", "envelopes", "pouch", "punnet", "punnets", "bag", "bags", "box", "bar", "bars"}},
 	{"tin", Piece, 0, []string{"tin", "tins", "can", "cans", "jar", "jars", "carton", "bottle", "tub", "pot", "block"}},
 	{"slice", Piece, 0, []string{"slice", "slices"}},
 	{"clove", Piece, 0, []string{"clove", "cloves"}},

@@ -18,6 +18,7 @@ var (
 	portions = regexp.MustCompile(`(?i)\b(\d{1,3})\s+(?:generous |thick |thin |even |equal |large |small |big |nice )?(?:slices|servings|portions|pieces|squares|scones|muffins|biscuits|cookies|rolls|bars|wedges|people|cupcakes|buns|rounds)\b`)
 	duration = regexp.MustCompile(`(?i)(?:(\d+(?:[.,]\d+)?|an?|one|two|three|half an)\s*(½|¼|¾|1/2|1/4|3/4|and a half|and a quarter)?\s*(?:to|-|–)?\s*(\d+(?:[.,]\d+)?)?\s*(½|¼|¾|1/2|and a half)?\s*(?:hours?|hrs?|hr|h)\b(?:\s*(?:and)?\s*(\d{1,2})\s*(?:minutes?|mins?|min|m)\b)?)|(?:(\d{1,3})\s*(?:(?:to|-|–|or)\s*(\d{1,3}))?\s*-?\s*(?:minutes?|mins?\b|min\b|'))`)
 	bakeWord = regexp.MustCompile(`(?i)\b(bake|bakes|baked|baking|oven|cook(?:ing)? time|done)\b`)
+	then     = regexp.MustCompile(`(?i)\b(then|reduce|lower|turn (?:it |the oven )?down|turn the heat down)\b`)
 	notBake  = regexp.MustCompile(`(?i)\b(prep|preparation|rest|stand|soak|cool|chill|prove|proof|rise|knead|mix|beat|whisk|total|preheat(?:ed|ing)?)\b`)
 	tinWord  = regexp.MustCompile(`(?i)\b(tins?|pans?|sheets?|tray|trays|muffin|cupcake|mould|mold|loaf|ring|tube|baking stone)\b`)
 )
@@ -133,6 +134,10 @@ func bakeTime(s string) (score int, m recipe.Minutes, from, to int) {
 		}
 		if notBake.MatchString(near) && !regexp.MustCompile(`(?i)\bbake`).MatchString(near) {
 			sc = 0
+		}
+		if score >= 3 && then.MatchString(s[to:at[0]]) && at[0]-to < 90 { // "15 minutes, then turn down for 30"
+			m, to = recipe.Minutes{Min: m.Min + x.Min, Max: m.Max + x.Max}, at[1]
+			continue
 		}
 		if sc > score {
 			score, m, from, to = sc, x, at[0], at[1]

@@ -13,7 +13,7 @@ import (
 
 var (
 	about       = regexp.MustCompile(`(?i)^(?:about|approx(?:imately|\.)?|around|roughly|ca\.?|~|scant|a scant|generous|a generous|heaped|a heaped|heaping|a heaping|level|rounded|a rounded|a good|good|at least|up to|another|or so)\s+`)
-	sizeWord    = regexp.MustCompile(`(?i)^\s*(small|medium(?:[- ]sized?)?|large|big|extra[- ]large|xl)\b[\s,-]*(?:(?:or|to)\s+(?:small|medium|large)\s+)?`)
+	sizeWord    = regexp.MustCompile(`(?i)^\s*(small|medium(?:[- ]sized?)?|large|big|extra[- ]large|xl|lg|med|sm)\b\.?[\s,-]*(?:(?:or|to)\s+(?:small|medium|large)\s+)?`)
 	spoonWord   = regexp.MustCompile(`(?i)^\s*(?:heaped|heaping|level|rounded|scant|generous|good|packed|firmly packed)\s+`)
 	times       = regexp.MustCompile(`(?i)^\s*[x×]\s*`)
 	optional    = regexp.MustCompile(`(?i)\(?\boptional(?:ly)?\b\)?`)
@@ -21,6 +21,8 @@ var (
 	extra       = regexp.MustCompile(`(?i)[,;]?\s*\(?(?:plus|and|\+)\s+(?:a little |some |a bit )?(?:extra|more)\b.*$`)
 	plusTail    = regexp.MustCompile(`(?i)^\s*(?:plus|\+|and|&)\s+`)
 	slashTail   = regexp.MustCompile(`^\s*(?:/|=|,?\s*or(?:\s+about)?\s)\s*`)
+	nameFirst   = regexp.MustCompile(`^([\pL][\pL\s'’()&-]{1,50}?)\s*(?:\s[-–—]|:|\.{2,}|…)\s*((?:\d|[½¼¾⅓⅔⅛]|(?:half|a|an|one|two|three)\s)[^\n]*)$`)
+	nameOnly    = regexp.MustCompile(`^([\pL][\pL\s'’-]{2,40}?)\s+(\d+(?:[.,]\d+)?\s?(?:g|kg|ml|cl|dl|l|oz|lb|tsp|tbsp|cups?))\s*$`)
 	someOf      = regexp.MustCompile(`(?i)^(?:a little|a bit|some|plenty|enough|extra)(?:\s+of)?(?:\s+(?:extra|more))?\s+`)
 	unitSlash   = regexp.MustCompile(`([a-zA-Z.])\s*/\s*(\d)`) // 340g/12oz
 	amountSplit = regexp.MustCompile(`\s+/\s+|;|,\s`)
@@ -74,6 +76,7 @@ func (r *reading) parse(l *recipe.Line) bool {
 	if part, rest, ok := citrus(s); ok {
 		return r.citrusLine(l, part, rest)
 	}
+	s = r.amountFirst(s)
 	q, n, err := measure.ScanQuantity(s)
 	if err != nil {
 		rest := s[n:]
@@ -137,6 +140,31 @@ func (r *reading) parse(l *recipe.Line) bool {
 	r.name(l, rest)
 	r.weigh(l, unit, size, written)
 	return n > 0
+}
+
+// amountFirst turns "Maida - 1 1/2 cups" and "Plain flour 200 g" round, where the
+// name is one the larder knows.
+func (r *reading) amountFirst(s string) string {
+	for _, form := range []*regexp.Regexp{nameFirst, nameOnly} {
+		m := form.FindStringSubmatch(s)
+		if m == nil {
+			continue
+		}
+		if match, ok := r.find(m[1]); ok && match.Confidence >= 0.6 {
+			amount, note, _ := strings.Cut(m[2], ",")
+			q, n, err := measure.ScanQuantity(amount)
+			if err != nil || n == 0 || q.IsZero() {
+				return s
+			}
+			_, k := measure.ScanUnit(amount[n:])
+			turned := amount[:n+k] + " " + m[1] + " " + strings.TrimSpace(amount[n+k:])
+			if note != "" {
+				turned += "," + note
+			}
+			return turned
+		}
+	}
+	return s
 }
 
 // packSize reads "(8 oz) pack" or "8-oz package" after a count.

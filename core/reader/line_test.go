@@ -92,6 +92,14 @@ func TestLines(t *testing.T) {
 		{"1 bunch chives", "herbs", "bunch", 25},
 		{"100 g almonds, ground", "almond-flour", "g", 100},
 		{"2 tbsp ground flaxseed", "flax-ground", "tbsp", 13},
+		{"2 lg. eggs", "egg", "", 100},
+		{"Maida - 1 1/2 cups", "plain-flour", "cup", 180},
+		{"Water: 700ml, warm", "water", "ml", 700},
+		{"Yeast: 15g fresh", "fresh-yeast", "g", 15},
+		{"Flour: 1 kg strong wholemeal", "wholemeal-flour", "kg", 1000},
+		{"Caster sugar 150 g", "caster-sugar", "g", 150},
+		{"A punnet (150g) of blueberries", "blueberries", "sachet", 150},
+		{"175g/6oz self-raising flour", "self-raising-flour", "g", 175},
 		{"200g dark chocolate (70%), chopped", "dark-chocolate", "g", 200},
 	} {
 		l := one(t, c.text, reader.Options{})
@@ -144,7 +152,7 @@ func TestTwoAmountsThatDisagreeAreReported(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, rd.Findings, 1)
 	assert.Equal(t, "amounts-differ", rd.Findings[0].Code)
-	assert.Contains(t, rd.Findings[0].Message, "340 g")
+	assert.Contains(t, rd.Findings[0].Message, "12 oz and 250 g")
 }
 
 func TestTheKitchenDecidesCupsAndSpoons(t *testing.T) {

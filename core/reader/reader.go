@@ -139,7 +139,6 @@ func Read(text string, opt Options) (*Reading, error) {
 // piece is one line of the source text with its place.
 type piece struct {
 	text string // trimmed, without bullet
-	raw  string // trimmed
 	at   int    // byte offset of text
 	list bool   // it had a bullet or a number
 }
@@ -154,13 +153,18 @@ func pieces(text string) []piece {
 		if raw == "" {
 			continue
 		}
-		p := piece{text: raw, raw: raw, at: start}
+		p := piece{text: raw, at: start}
 		if m := bullet.FindString(raw); m != "" && !(strings.HasPrefix(raw, "-") && len(m) == 1 && len(raw) > 1 && isDigitOrDot(raw[1])) {
 			p.text, p.at, p.list = raw[len(m):], start+len(m), true
 		}
 		if m := numbered.FindString(p.text); m != "" {
 			p.text, p.at, p.list = p.text[len(m):], p.at+len(m), true
 		}
+		if t := strings.TrimLeft(p.text, "*_#"); t != p.text && (strings.HasPrefix(p.text, "**") || strings.HasPrefix(p.text, "_") || strings.HasPrefix(p.text, "#")) {
+			t = strings.TrimLeft(t, " ")
+			p.text, p.at = t, p.at+len(p.text)-len(t)
+		}
+		p.text = strings.TrimRight(p.text, "*_ ") // Markdown's emphasis
 		if p.text != "" {
 			out = append(out, p)
 		}
@@ -180,12 +184,12 @@ func (r *reading) lines() {
 	state, sect, headed := before, "", false
 	for _, p := range pieces(r.text) {
 		switch {
-		case headIngredients.MatchString(p.raw):
+		case headIngredients.MatchString(p.text):
 			state, headed = ingredients, true
 			continue
-		case headMethod.MatchString(p.raw), headNotes.MatchString(p.raw) && len(r.Recipe.Lines) > 0:
+		case headMethod.MatchString(p.text), headNotes.MatchString(p.text) && len(r.Recipe.Lines) > 0:
 			state = method
-			if headNotes.MatchString(p.raw) {
+			if headNotes.MatchString(p.text) {
 				r.step(p)
 			}
 			continue
@@ -196,16 +200,16 @@ func (r *reading) lines() {
 			}
 			continue
 		}
-		if m := section.FindStringSubmatch(p.raw); m != nil || sectionFor.MatchString(p.raw) {
+		if m := section.FindStringSubmatch(p.text); m != nil || sectionFor.MatchString(p.text) {
 			if m == nil {
-				m = sectionFor.FindStringSubmatch(p.raw)
+				m = sectionFor.FindStringSubmatch(p.text)
 			}
-			if state == before && r.Recipe.Title == "" && len(r.Recipe.Lines) == 0 && !strings.HasPrefix(strings.ToLower(p.raw), "for ") && !strings.HasSuffix(p.raw, ":") {
+			if state == before && r.Recipe.Title == "" && len(r.Recipe.Lines) == 0 && !strings.HasPrefix(strings.ToLower(p.text), "for ") && !strings.HasSuffix(p.text, ":") {
 				r.title(p)
 				continue
 			}
 			sect = strings.ToLower(strings.TrimSpace(m[1]))
-			if state == method && strings.HasPrefix(strings.ToLower(p.raw), "for ") || state == before {
+			if state == method && strings.HasPrefix(strings.ToLower(p.text), "for ") || state == before {
 				state = ingredients
 			}
 			continue
@@ -217,7 +221,7 @@ func (r *reading) lines() {
 		switch {
 		case state == before && r.Recipe.Title == "" && !strong:
 			r.title(p)
-		case state == before && !strong && len(r.Recipe.Lines) == 0 && !verbs.MatchString(p.text):
+		case state == before && !strong && len(r.Recipe.Lines) == 0 && len(r.Recipe.Steps) == 0 && !verbs.MatchString(p.text):
 			r.Recipe.Notes = append(r.Recipe.Notes, clip(p.text, 1000))
 		case state == method:
 			r.step(p)
@@ -243,7 +247,7 @@ func startsWithDigit(s string) bool { return s != "" && s[0] >= '0' && s[0] <= '
 // Line a round tin."
 func saysToDo(s string) bool {
 	for _, part := range sentences(piece{text: s}) {
-		if verbs.MatchString(strings.TrimSpace(part.text)) {
+		if t := strings.TrimSpace(part.text); verbs.MatchString(t) && (!factLine.MatchString(t) || len(t) > 50) {
 			return true
 		}
 	}
@@ -255,7 +259,7 @@ func looksLikeStep(p piece) bool {
 }
 
 func (r *reading) title(p piece) {
-	t := strings.TrimRight(strings.TrimLeft(p.text, "# "), ": ")
+	t := strings.Trim(p.text, "#*_: ")
 	if t == strings.ToUpper(t) { // shouted
 		t = upperFirst(strings.ToLower(t))
 	}

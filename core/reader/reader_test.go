@@ -68,11 +68,42 @@ func TestHeadingsOfManyKinds(t *testing.T) {
 	}
 }
 
+// Texts in the ways of other places: emphasis marks, two systems side by side,
+// names before amounts, headings without a colon, no headings at all.
+func TestUntidyTexts(t *testing.T) {
+	for name, c := range map[string]struct {
+		text     string
+		lines    int
+		steps    int
+		oven     float64
+		time     float64
+		sections string
+	}{
+		"emphasis":                {"**Cocoa sponge**\n\n*For the sponge*\n- 175g/6oz self-raising flour\n- 4 large free-range eggs\n\n*For the filling*\n- 75g/2½oz butter\n\n1. Preheat oven to 180C/160C Fan/Gas 4.\n2. Bake for 25–30 minutes.", 3, 2, 180, 27.5, "sponge,sponge,filling"},
+		"name first, no headings": {"Eggless cake\nMaida - 1 1/2 cups\nCurd - 1 cup\nCooking soda - 1/2 tsp\n\nPreheat oven to 180 deg C. Beat it all. Bake 30-35 mins.", 3, 1, 180, 32.5, ",,"},
+		"a card of facts":         {"Bran loaf\nPrep time: 15 mins\nCook time: 1 hr\nServings: 10\n\nIngredients:\n200 g flour\n1/2 cup chopped walnuts (optional)\n\nDirections:\n1 Preheat the oven to 350°F (175°C), and butter a loaf pan.\n2 Mix and bake 1 hr.", 2, 2, 175, 60, ","},
+		"spoons by letter":        {"Drop cookies (makes 24)\n\n2 1/4 c. AP flour\n1 t. baking soda\n1 C. (2 sticks) butter, softened\n2 lg. eggs\n\nHeat oven to 375. Beat butter. Bake 9 to 11 min.", 4, 1, 190.6, 10, ",,,"},
+	} {
+		rd, err := reader.Read(c.text, reader.Options{})
+		require.NoError(t, err)
+		var sections []string
+		for _, l := range rd.Recipe.Lines {
+			assert.True(t, l.Known, "%s: %s: %s", name, l.Text, l.Doubt)
+			sections = append(sections, l.Section)
+		}
+		assert.Equal(t, c.sections, strings.Join(sections, ","), name)
+		assert.Len(t, rd.Recipe.Steps, c.steps, name)
+		assert.InDelta(t, c.oven, float64(rd.Recipe.Oven), 0.1, name)
+		assert.InDelta(t, c.time, rd.Recipe.Bake.Mid(), 0.1, name)
+	}
+}
+
 func TestTimesInTheOven(t *testing.T) {
 	for text, want := range map[string]recipe.Minutes{
 		"Bake for 50-55 minutes.": {Min: 50, Max: 55}, "Bake 1 hour.": {Min: 60, Max: 60}, "Bake for 1 hour 10 minutes": {Min: 70, Max: 70}, "Bake for 1 1/2 hours": {Min: 90, Max: 90},
 		"Leave to rise 1 hour, then bake 30 to 35 min": {Min: 30, Max: 35}, "Cool 10 minutes. Bake 25 minutes.": {Min: 25, Max: 25}, "Bake an hour and cool for 20 minutes": {Min: 60, Max: 60},
-		"Let rest 15 minutes while the oven heats; bake about 45 mins": {Min: 45, Max: 45},
+		"Bake at 230C for 15 minutes, then turn down to 200C for 30 minutes": {Min: 45, Max: 45},
+		"Let rest 15 minutes while the oven heats; bake about 45 mins":       {Min: 45, Max: 45},
 	} {
 		rd, err := reader.Read("A cake\nIngredients\n200 g flour\nMethod\n"+text, reader.Options{})
 		require.NoError(t, err)

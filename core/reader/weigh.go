@@ -34,7 +34,7 @@ func (r *reading) weigh(l *recipe.Line, unit measure.Unit, size string, w writte
 	if w.grams > 0 {
 		if grams > 0 && unit.Kind != measure.NoUnit && differ(grams, w.grams) > apart && doubt == "" {
 			r.Findings = append(r.Findings, Finding{"amounts-differ", "look",
-				fmt.Sprintf("%s: %s is about %s, but %s is written beside it. The weight is used.", l.Name, strings.TrimSpace(l.Amount.String()+" "+unit.ID), measure.Grams(grams), measure.Grams(w.grams)), recipe.LineID(len(r.Recipe.Lines) + 1)})
+				disagree(l, unit, grams, w.grams), recipe.LineID(len(r.Recipe.Lines) + 1)})
 		}
 		if unit.Kind != measure.Mass || grams == 0 {
 			grams, how, doubt = w.grams, "by the weight written", ""
@@ -49,6 +49,15 @@ func (r *reading) weigh(l *recipe.Line, unit measure.Unit, size string, w writte
 		return
 	}
 	l.Grams, l.How, l.Known = grams, how, true
+}
+
+// disagree says how two amounts of one line differ, and which is used.
+func disagree(l *recipe.Line, unit measure.Unit, first, second float64) string {
+	written := strings.TrimSpace(l.Amount.String() + " " + unit.ID)
+	if unit.Kind == measure.Mass {
+		return fmt.Sprintf("%s: %s and %s are written side by side, and they differ. The first is used.", l.Name, written, measure.Grams(second))
+	}
+	return fmt.Sprintf("%s: %s is about %s, but %s is written beside it. The weight is used.", l.Name, written, measure.Grams(first), measure.Grams(second))
 }
 
 func (r *reading) grams(l *recipe.Line, ing *larder.Ingredient, unit measure.Unit, size string, w writtenAmounts) (g float64, how, doubt string) {
@@ -131,8 +140,12 @@ func (r *reading) pieceWeight(ing *larder.Ingredient, unit measure.Unit, size st
 		usual = "large"
 	}
 	switch size {
-	case "big":
+	case "big", "lg", "lg.":
 		size = "large"
+	case "med":
+		size = "medium"
+	case "sm":
+		size = "small"
 	case "extra-large", "extra", "xl":
 		size = "extra-large"
 	case "medium-sized":

@@ -115,7 +115,8 @@ var (
 	single  = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inches|inch|in\b|"|”|″)`)
 	weights = regexp.MustCompile(`(?i)\b(\d+(?:\.\d+)?)\s*-?\s*(lb|pound|g|kg)s?\b[^.;]{0,14}\bloaf`)
 	deep    = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inch|in)\s*(?:deep|high|tall)`)
-	counts  = regexp.MustCompile(`(?i)(?:^|[^\d.,x×])\b(two|three|four|six|[2-6]) (?:[a-z]|\d+(?:\.\d+)?\s*-?\s*(?:cm|in))[^.;]{0,40}?\b(?:tins|pans|moulds|molds)\b`)
+	counts  = regexp.MustCompile(`(?i)(?:^|[^\d.,x×])\b(two|three|four|six|[2-6]) (?:[a-wyz]|\d+(?:\.\d+)?\s*-?\s*(?:cm|in))[^.;]{0,40}?\b(?:tins|pans|moulds|molds)\b`)
+	timesRE = regexp.MustCompile(`(?i)(?:^|[^\d.,])([2-6])\s*[x×]\s*(\d+(?:\.\d+)?\s*-?\s*(?:lb|pound|g|kg|cm|in|inch)\b[^x×]*(?:tins?|pans?|moulds?|molds?))`)
 	cupsRE  = regexp.MustCompile(`(?i)\b(muffin|cupcake|cup-cake|fairy cake|bun tin|patty)`)
 	ringRE  = regexp.MustCompile(`(?i)\b(ring|tube|fluted)\b`)
 	sheetRE = regexp.MustCompile(`(?i)\b(baking sheet|cookie sheet|baking tray|oven tray|sheet pan|lined tray|on a tray|baking stone|flat tray)`)
@@ -135,6 +136,9 @@ func Parse(s string) (Tin, bool) {
 	count := 1
 	if m := counts.FindStringSubmatch(t); m != nil {
 		count = wordCount(m[1])
+	} else if m := timesRE.FindStringSubmatchIndex(t); m != nil { // "2 x 2lb loaf tins"
+		count = wordCount(t[m[2]:m[3]])
+		t = t[m[4]:]
 	}
 	if cupsRE.MatchString(t) {
 		out := byName("muffin")

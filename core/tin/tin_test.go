@@ -22,6 +22,7 @@ func TestTinsAsPeopleNameThem(t *testing.T) {
 		{"8-inch square pan", "square 8 in", tin.Square, 1}, {"square 8 in", "square 8 in", tin.Square, 1}, {"20 cm square tin", "square 20 cm", tin.Square, 1},
 		{"13x9 in", "13x9 in", tin.Sheet, 1}, {"a 9 x 13 inch baking pan", "13x9 in", tin.Sheet, 1}, {"25 cm ring tin", "ring 25 cm", tin.Ring, 1},
 		{"muffin", "muffin", tin.Cups, 12}, {"12-cup muffin tin", "muffin", tin.Cups, 12}, {"12 muffin cups", "muffin", tin.Cups, 12}, {"line 6 muffin cases", "muffin", tin.Cups, 6}, {"a mini muffin tin", "small muffin", tin.Cups, 24},
+		{"prove in 2 x 2lb loaf tins", "loaf 9x5 in", tin.Loaf, 2}, {"three 18 cm sandwich tins", "round 18 cm", tin.Round, 3},
 		{"a lined baking sheet", "baking sheet", tin.Free, 1},
 	} {
 		got, ok := tin.Parse(c.in)
