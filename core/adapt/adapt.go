@@ -210,6 +210,10 @@ func (r *run) choose() {
 			r.result.Doubts = append(r.result.Doubts, "Eggs set this batter, since it has little or no gluten: without them expect it low and fragile, and try one cup first")
 			r.result.Confidence = swap.Experiment
 		}
+		if n := r.perLoaf(g); g.use.ID == "egg" && !g.topping && n > sureEggs && r.hasGluten() {
+			r.result.Doubts = append(r.result.Doubts, fmt.Sprintf("That is many eggs for the flour (%s to a loaf's worth): past three, nothing does all their work, so expect a lower, closer crumb and try one cup first", measure.Digits(n, 2)))
+			r.result.Confidence = swap.Experiment
+		}
 		g.choices = g.use.Rank(swap.Case{Kind: kind, Count: r.perLoaf(g), Already: already, Gluten: r.hasGluten(), Without: onlyID(g.lines)}, r.demand, r.Larder)
 		if len(g.choices) == 0 || g.choices[0].Shut != "" {
 			if optionalOnly(g.lines) {
@@ -250,6 +254,10 @@ func (r *run) choose() {
 // loaf is the flour of an ordinary loaf or cake, two US cups, to which "two or
 // three eggs" refers. Source: practice.
 const loaf = 240.0
+
+// sureEggs is how many eggs to a loaf's worth of flour can be replaced with
+// confidence; gels and purées carry two to three eggs' work. Source: practice.
+const sureEggs = 3.2
 
 // perLoaf counts what a group replaces per loaf's worth of base, so that a double
 // batch is judged like a single one.

@@ -52,7 +52,11 @@ func (r *reading) facts() {
 				rec.Oven = c
 				r.mark("oven", s.at+from, s.at+to)
 			}
-			if score, m, from, to := bakeTime(s.text); score > bakeScore {
+			score, m, from, to := bakeTime(s.text)
+			if factLine.MatchString(p.text) {
+				score = min(score, 2) // "Cook time: 1 hr": what the method says comes first
+			}
+			if score > bakeScore {
 				bakeScore, rec.Bake = score, m
 				r.dropMarks("time")
 				r.mark("time", s.at+from, s.at+to)

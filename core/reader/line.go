@@ -24,6 +24,7 @@ var (
 	nameFirst   = regexp.MustCompile(`^([\pL][\pL\s'’()&-]{1,50}?)\s*(?:\s[-–—]|:|\.{2,}|…)\s*((?:\d|[½¼¾⅓⅔⅛]|(?:half|a|an|one|two|three)\s)[^\n]*)$`)
 	nameOnly    = regexp.MustCompile(`^([\pL][\pL\s'’-]{2,40}?)\s+(\d+(?:[.,]\d+)?\s?(?:g|kg|ml|cl|dl|l|oz|lb|tsp|tbsp|cups?))\s*$`)
 	someOf      = regexp.MustCompile(`(?i)^(?:a little|a bit|some|plenty|enough|extra)(?:\s+of)?(?:\s+(?:extra|more))?\s+`)
+	twoThings   = regexp.MustCompile(`(?i)\b(?:plus|and|\+|&)\s+(?:about )?[\d½¼¾⅓⅔]`)
 	unitSlash   = regexp.MustCompile(`([a-zA-Z.])\s*/\s*(\d)`) // 340g/12oz
 	amountSplit = regexp.MustCompile(`\s+/\s+|;|,\s`)
 	parens      = regexp.MustCompile(`\(([^()]*)\)`)
@@ -300,6 +301,12 @@ func (r *reading) citrusLine(l *recipe.Line, part, rest string) bool {
 	}
 	l.Amount = q
 	fruit := strings.TrimSpace(rest[n:])
+	if twoThings.MatchString(fruit) {
+		r.name(l, part+" of "+fruit)
+		l.Ingredient, l.Choices = "", nil
+		l.Doubt = "Two things in one line: change your text to two lines, such as “zest of 1 lemon” and “2 tbsp lemon juice”"
+		return true
+	}
 	r.name(l, part+" of "+strings.TrimPrefix(fruit, "of "))
 	orange := strings.Contains(strings.ToLower(fruit), "orange")
 	switch {

@@ -130,7 +130,8 @@ func TestDoubtsSayWhatWouldDo(t *testing.T) {
 		"3 plain flour":      "in what?",
 		"2 tbsp":             "No ingredient is named",
 		"50 kg flour":        "more than a home oven bakes",
-		"1 cup oyster sauce": "oyster sauce",
+		"Zest of 1 lemon plus 2 tablespoons juice": "Two things in one line",
+		"1 cup oyster sauce":                       "oyster sauce",
 	} {
 		l := one(t, text, reader.Options{})
 		assert.False(t, l.Known, text)

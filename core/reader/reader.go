@@ -100,9 +100,10 @@ var (
 	headNotes       = regexp.MustCompile(`(?i)^\W*(notes?|tips?|storage|to store|nutrition)\s*:`)
 	section         = regexp.MustCompile(`(?i)^\W*(?:for (?:the )?)?([\pL][\pL\s,&'’-]{1,40}?)\s*:\s*$`)
 	sectionFor      = regexp.MustCompile(`(?i)^\W*for (?:the )?([\pL][\pL\s&'’-]{1,30})$`)
+	sectionWord     = regexp.MustCompile(`(?i)^(?:(?:the )?(?:dough|filling|icing|frosting|glaze|topping|crumble|streusel|syrup|drizzle|cake|sponge|batter|base|crust|sauce|soak|starter|poolish|decoration|cakes?|loaf|scones?|muffins?)|(?:dry|wet)(?: ingredients)?|to (?:finish|serve|decorate)|(?:lemon|orange|chocolate|vanilla|cream cheese|coffee|maple|buttercream|royal) (?:icing|frosting|glaze|drizzle|syrup|filling|topping)|buttercream)$`)
 	bullet          = regexp.MustCompile(`^(?:[-*•·▢☐◦▪‣–—]+|\[ ?\])\s*`)
 	numbered        = regexp.MustCompile(`^(?:\(?\d{1,2}[.)]|[Ss]tep \d{1,2}[.:]?)\s+`)
-	verbs           = regexp.MustCompile(`(?i)^(?:first(?:ly)?,?|then|next,?|now|meanwhile,?|finally,?|gently|using|once|when|after|before|while|in (?:a|the|another)|pre-?heat|heat|set|line|grease|butter (?:and|a|the)|oil (?:a|the)|mix|stir|beat|whisk|cream (?:the|together|butter|until)|rub|fold|add|pour|put|place|combine|sift|melt|bake|cook|leave|let|cool|cut|divide|roll|shape|knead|bring|turn|scrape|spoon|tip|make|mash|grate|peel|press|brush|sprinkle|spread|serve|store|remove|take|transfer|dissolve|warm|blend|process|drain|soak|chill|prove|proof|cover|allow|dust|dip|stand|work|start|slice|wash|drop|top|check|test|oven (?:to|at|on|\d)|scatter|rest|pat|tip|form|press|push|lift|smooth|level|prepare|microwave|to (?:make|serve|finish))\b`)
+	verbs           = regexp.MustCompile(`(?i)^(?:first(?:ly)?,?|then|next,?|now|meanwhile,?|finally,?|gently|using|once|when|after|before|while|in (?:a|the|another)|pre-?heat|heat|set|line|grease|butter (?:and|an?|the|your)|oil (?:an?|the|your)|mix|stir|beat|whisk|cream (?:the|together|butter|until)|rub|fold|add|pour|put|place|combine|sift|melt|bake|cook|leave|let|cool|cut|divide|roll|shape|knead|bring|turn|scrape|spoon|tip|make|mash|grate|peel|press|brush|sprinkle|spread|serve|store|remove|take|transfer|dissolve|warm|blend|process|drain|soak|chill|prove|proof|cover|allow|dust|dip|stand|work|start|slice|wash|drop|top|check|test|oven (?:to|at|on|\d)|scatter|rest|pat|tip|form|press|push|lift|smooth|level|prepare|microwave|to (?:make|serve|finish))\b`)
 )
 
 // Read reads a text. It refuses a text that is empty or longer than MaxText;
@@ -200,8 +201,11 @@ func (r *reading) lines() {
 			}
 			continue
 		}
-		if m := section.FindStringSubmatch(p.text); m != nil || sectionFor.MatchString(p.text) {
-			if m == nil {
+		word := sectionWord.MatchString(p.text) && (r.Recipe.Title != "" || len(r.Recipe.Lines) > 0)
+		if m := section.FindStringSubmatch(p.text); m != nil || word || sectionFor.MatchString(p.text) {
+			if word {
+				m = []string{p.text, p.text}
+			} else if m == nil {
 				m = sectionFor.FindStringSubmatch(p.text)
 			}
 			if state == before && r.Recipe.Title == "" && len(r.Recipe.Lines) == 0 && !strings.HasPrefix(strings.ToLower(p.text), "for ") && !strings.HasSuffix(p.text, ":") {
@@ -209,7 +213,7 @@ func (r *reading) lines() {
 				continue
 			}
 			sect = strings.ToLower(strings.TrimSpace(m[1]))
-			if state == method && strings.HasPrefix(strings.ToLower(p.text), "for ") || state == before {
+			if state == method && (strings.HasPrefix(strings.ToLower(p.text), "for ") || word) || state == before {
 				state = ingredients
 			}
 			continue
@@ -267,6 +271,9 @@ func (r *reading) title(p piece) {
 }
 
 func (r *reading) step(p piece) {
+	if next := fmt.Sprintf("%d ", len(r.Recipe.Steps)+1); strings.HasPrefix(p.text, next) && verbs.MatchString(p.text[len(next):]) {
+		p.text, p.at = p.text[len(next):], p.at+len(next) // "1 Preheat the oven": a number without its dot
+	}
 	r.Recipe.Steps = append(r.Recipe.Steps, recipe.Step{Text: p.text, Span: recipe.Span{From: p.at, To: p.at + len(p.text)}})
 }
 

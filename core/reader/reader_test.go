@@ -82,7 +82,9 @@ func TestUntidyTexts(t *testing.T) {
 		"emphasis":                {"**Cocoa sponge**\n\n*For the sponge*\n- 175g/6oz self-raising flour\n- 4 large free-range eggs\n\n*For the filling*\n- 75g/2½oz butter\n\n1. Preheat oven to 180C/160C Fan/Gas 4.\n2. Bake for 25–30 minutes.", 3, 2, 180, 27.5, "sponge,sponge,filling"},
 		"name first, no headings": {"Eggless cake\nMaida - 1 1/2 cups\nCurd - 1 cup\nCooking soda - 1/2 tsp\n\nPreheat oven to 180 deg C. Beat it all. Bake 30-35 mins.", 3, 1, 180, 32.5, ",,"},
 		"a card of facts":         {"Bran loaf\nPrep time: 15 mins\nCook time: 1 hr\nServings: 10\n\nIngredients:\n200 g flour\n1/2 cup chopped walnuts (optional)\n\nDirections:\n1 Preheat the oven to 350°F (175°C), and butter a loaf pan.\n2 Mix and bake 1 hr.", 2, 2, 175, 60, ","},
-		"spoons by letter":        {"Drop cookies (makes 24)\n\n2 1/4 c. AP flour\n1 t. baking soda\n1 C. (2 sticks) butter, softened\n2 lg. eggs\n\nHeat oven to 375. Beat butter. Bake 9 to 11 min.", 4, 1, 190.6, 10, ",,,"},
+		"headings of one word":    {"Sweet rolls\nDough\n1 c warm milk (110F)\n4 to 4 1/2 c bread flour\nFilling\n1 c brown sugar\nIcing\n4 oz cream cheese\npinch of salt\nDirections\nRise 1 hour until doubled. Bake at 350F 18-20 minutes.", 5, 1, 176.7, 19, "dough,dough,filling,icing,icing"},
+		"a time in the head and another in the method": {"Seed bread\nMakes: 16 slices | Prep: 10 min | Bake: 60 min\n- 280 g almond flour\n\nPreheat the oven to 180°C (356°F). Mix.\nBake for 45 min or until a skewer comes out clean.", 1, 2, 180, 45, ""},
+		"spoons by letter": {"Drop cookies (makes 24)\n\n2 1/4 c. AP flour\n1 t. baking soda\n1 C. (2 sticks) butter, softened\n2 lg. eggs\n\nHeat oven to 375. Beat butter. Bake 9 to 11 min.", 4, 1, 190.6, 10, ",,,"},
 	} {
 		rd, err := reader.Read(c.text, reader.Options{})
 		require.NoError(t, err)
