@@ -222,7 +222,7 @@ func printAdapted(w io.Writer, res *adapt.Result) {
 		}
 		return
 	}
-	fmt.Fprintf(w, "Holds: %s. New: %s. Gone: %s.\n\n", words(res.Verdict.Holds), words(res.Verdict.New), words(res.Verdict.Gone))
+	fmt.Fprintf(w, "Still holds: %s. New: %s. Gone: %s.\n\n", words(res.Verdict.Holds), words(res.Verdict.New), words(res.Verdict.Gone))
 	for _, l := range res.Recipe.Lines {
 		fmt.Fprintf(w, "  %s\n", l.Text)
 	}

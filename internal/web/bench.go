@@ -13,7 +13,6 @@ import (
 	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
-	"kollaris/core/nutrition"
 	"kollaris/core/recipe"
 	"kollaris/internal/store"
 )
@@ -65,39 +64,6 @@ type verdictView struct {
 	State, Icon, Words string
 	Holds, New, Gone   string
 	Labels             []string
-}
-
-type ledgerRow struct {
-	Key, Kind     string
-	Title         string
-	Becomes       string
-	Role          string
-	Breaks        string
-	Reason        string
-	Effect        string
-	Confidence    string
-	ConfidenceKey string
-	Use           string
-	Amounts       []amountField
-	Shown, More   []optionView
-	MoreWords     string
-	DropID        int
-	New           string
-}
-
-type amountField struct {
-	ID, Name, Grams, Held, Measure string
-}
-
-type optionView struct {
-	Use, School, Value string
-	Title, About       string
-	Effect             string
-	Confidence         string
-	New, Labels, Say   string
-	Shut               string
-	Chosen             bool
-	Source             string
 }
 
 type lineRow struct {
@@ -308,87 +274,6 @@ func plural(n int, one string) string {
 	return fmt.Sprintf("%d %ss", n, one)
 }
 
-// shownOptions is how many schools of a use stand open; the rest fold.
-const shownOptions = 3
-
-func ledgerOf(res *adapt.Result, req adapt.Request) []ledgerRow {
-	var out []ledgerRow
-	seen := map[string]bool{} // one field an ingredient: it is held wherever it stands
-	for n, c := range res.Changes {
-		row := ledgerRow{Key: fmt.Sprintf("change-%d", n), Kind: c.Kind, Title: c.Title, Role: c.Role, Breaks: sentenceCase(c.Breaks), Reason: c.Reason, Effect: c.Effect,
-			Confidence: confidenceWords(string(c.Confidence)), ConfidenceKey: string(c.Confidence), Use: c.Use, Becomes: amountWords(c.To)}
-		if c.Kind == adapt.Swapped {
-			total := 0.0
-			for _, t := range c.To {
-				total += t.Grams
-			}
-			row.Becomes = c.SchoolName
-			if total > 0 {
-				row.Becomes += " " + measure.Grams(total).String()
-			}
-			if len(c.New) > 0 {
-				row.New = "brings " + allergenWords(c.New)
-			}
-		}
-		if c.Kind == adapt.Dropped {
-			row.Becomes = "left out"
-			row.DropID = int(c.From[0].Line)
-		}
-		if c.Kind == adapt.Moved && len(c.To) == 1 {
-			row.Title = fmt.Sprintf("%s %s", c.Title, measure.Grams(c.From[0].Grams))
-			row.Becomes = measure.Grams(c.To[0].Grams).String()
-		}
-		for _, t := range c.To {
-			if seen[string(t.Ingredient)] || t.Grams == 0 && !t.Held {
-				continue
-			}
-			seen[string(t.Ingredient)] = true
-			f := amountField{ID: string(t.Ingredient), Name: t.Name, Grams: measure.Digits(t.Grams, 3), Measure: t.Measure}
-			if g, ok := req.Holds[t.Ingredient]; ok {
-				f.Held = fmt.Sprintf("%g", g)
-			}
-			row.Amounts = append(row.Amounts, f)
-		}
-		for m, o := range c.Options {
-			ov := optionOf(c.Use, o, c.School)
-			if m < shownOptions && o.Shut == "" {
-				row.Shown = append(row.Shown, ov)
-			} else {
-				row.More = append(row.More, ov)
-			}
-		}
-		if len(row.More) > 0 {
-			row.MoreWords = fmt.Sprintf("%d more ways", len(row.More))
-		}
-		out = append(out, row)
-	}
-	return out
-}
-
-func optionOf(use string, o adapt.Option, chosen string) optionView {
-	v := optionView{Use: use, School: o.School, Value: o.School, Title: o.Title, Effect: o.Effect, Confidence: confidenceWords(string(o.Confidence)), Shut: o.Shut, Chosen: o.School == chosen, Source: o.Source.Words(), Say: strings.Join(o.Say, "; ")}
-	if o.Auto {
-		v.Value = "" // chosen unless somebody chooses
-	}
-	var about []string
-	if len(o.About) == 1 && strings.HasPrefix(o.About[0].Name, strings.Split(o.Title, ",")[0]) {
-		about = append(about, measure.Grams(o.About[0].Grams).String())
-		o.About = nil
-	}
-	for _, a := range o.About {
-		about = append(about, measure.Grams(a.Grams).String()+" "+a.Name)
-	}
-	v.About = strings.Join(about, " + ")
-	if len(o.New) > 0 {
-		v.New = "brings " + allergenWords(o.New)
-	}
-	v.Labels = strings.Join(o.Labels, "; ")
-	if len(o.Labels) == 1 {
-		_, v.Labels, _ = strings.Cut(v.Labels, ": ")
-	}
-	return v
-}
-
 func (s *Server) lineRows(res *adapt.Result, changed map[recipe.LineID]bool) []lineRow {
 	var out []lineRow
 	section := ""
@@ -420,120 +305,6 @@ func stepRows(res *adapt.Result) []stepRow {
 	}
 	return out
 }
-
-// sliceView is what one serving holds, before and after.
-type sliceView struct {
-	Of      string
-	Rows    []sliceRow
-	Missing string
-}
-
-type sliceRow struct {
-	Name, Now, Was, Unit string
-	Sub                  bool
-	Why                  []termRow
-}
-
-type termRow struct{ Name, Value string }
-
-func sliceOf(res *adapt.Result, written *recipe.Recipe, l *larder.Larder) sliceView {
-	v := sliceView{Of: fmt.Sprintf("1 of %d", res.Recipe.Servings)}
-	if n := len(res.Recipe.Unknown()); n > 0 {
-		v.Missing = fmt.Sprintf("Without %s that could not be read.", plural(n, "line"))
-	}
-	for _, row := range nutrition.Rows {
-		if row.ID == "net-carb" {
-			continue // stands with the diets that count it
-		}
-		now, was := *row.Of(&res.Serving), *row.Of(&res.ServingBefore)
-		sr := sliceRow{Name: row.Name, Unit: row.Unit, Sub: row.Sub, Now: nutrientText(row.ID, now), Was: nutrientText(row.ID, was)}
-		for _, t := range nutrition.Figure(res.Recipe, l, row).Largest(6) {
-			sr.Why = append(sr.Why, termRow{t.Name, nutrientText(row.ID, t.Value) + " " + row.Unit})
-		}
-		v.Rows = append(v.Rows, sr)
-	}
-	return v
-}
-
-// nutrientText prints a figure with the precision it has: whole kcal, a tenth of
-// a gram, a hundredth of salt.
-func nutrientText(id string, x float64) string {
-	switch id {
-	case "energy":
-		return fmt.Sprintf("%.0f", x)
-	case "salt":
-		return fmt.Sprintf("%.2f", x)
-	}
-	return fmt.Sprintf("%.1f", x)
-}
-
-// sumRow is one sum with its window drawn.
-type sumRow struct {
-	Name, Words  string
-	Unit         string
-	Before, Now  string
-	Lo, Hi       string
-	Less, More   string
-	Method       string
-	Why          []termRow
-	BandX, BandW string
-	HollowX      string
-	SolidX       string
-	OffLeft      bool
-	OffRight     bool
-}
-
-// sumWidth is the drawing's width; the window fills its middle.
-const sumWidth = 200.0
-
-func sumRowOf(s adapt.Sum) sumRow {
-	row := sumRow{Name: s.Name, Words: s.Words, Unit: s.Unit, Less: s.Less, More: s.More, Method: s.Method,
-		Before: measure.Digits(s.Before, 3), Now: measure.Digits(s.After, 3), Lo: measure.Digits(s.Lo, 3), Hi: measure.Digits(s.Hi, 3)}
-	for _, t := range s.Why.Largest(6) {
-		row.Why = append(row.Why, termRow{t.Name, measure.Digits(t.Value, 2)})
-	}
-	span := s.Hi - s.Lo
-	if span <= 0 {
-		span = 1
-	}
-	at := func(x float64) (px float64, off int) {
-		px = sumWidth * (0.3 + 0.4*(x-s.Lo)/span)
-		switch {
-		case px < 8:
-			return 8, -1
-		case px > sumWidth-8:
-			return sumWidth - 8, 1
-		}
-		return px, 0
-	}
-	b, _ := at(s.Before)
-	a, off := at(s.After)
-	row.HollowX, row.SolidX = f1(b), f1(a)
-	row.OffLeft, row.OffRight = off < 0, off > 0
-	row.BandX, row.BandW = f1(sumWidth*0.3), f1(sumWidth*0.4)
-	return row
-}
-
-// bakeView is the time in the oven in words.
-type bakeView struct {
-	FirstLook, Window, Oven, Tin, Why, Problem, Fill string
-	TooMuch                                          string
-}
-
-func bakeOf(res *adapt.Result, k measure.Kitchen) bakeView {
-	e := res.Bake
-	if e == nil {
-		return bakeView{Problem: res.BakeProblem}
-	}
-	v := bakeView{FirstLook: fmt.Sprintf("%.0f min", e.FirstLook), Window: fmt.Sprintf("%.0f–%.0f min", e.Low, e.High), Oven: k.OvenText(e.Oven), Tin: e.Fill.Tin.Words(), Why: e.Why, Fill: e.Fill.Words}
-	if e.Fill.TooMuch > 0 {
-		v.TooMuch = e.Fill.TooMuch.String() + " too much for it"
-	}
-	return v
-}
-
-// nutritionPer100 is what 100 g of an ingredient hold.
-func nutritionPer100(i *larder.Ingredient) nutrition.Facts { return nutrition.Per100(&i.Facts) }
 
 func sentenceCase(s string) string {
 	if s == "" {

@@ -288,6 +288,23 @@ func TestSearchWithoutAMatchSuggests(t *testing.T) {
 	assert.Contains(t, body, "Did you mean <a href=\"/?q=pear\">pear</a>")
 }
 
+func TestADatabaseThatIsGoneIsAFriendlyPage(t *testing.T) {
+	s := newSite(t)
+	require.NoError(t, s.st.Close())
+	for path, says := range map[string]string{"/": "Something broke on our side", "/recipes/1/adapt": "Something broke on our side", "/healthz": "database does not answer"} {
+		code, body := s.get(path)
+		assert.GreaterOrEqual(t, code, 500, path)
+		assert.Contains(t, body, says, path)
+		assert.NotContains(t, body, "sql:", path)
+	}
+}
+
+func TestOtherMethodsAreRefused(t *testing.T) {
+	s := newSite(t)
+	code, _, _ := s.do(httptest.NewRequest("PUT", "/settings", nil))
+	assert.Equal(t, 405, code)
+}
+
 func BenchmarkBenchFragment(b *testing.B) {
 	st, err := store.Open(b.Context(), filepath.Join(b.TempDir(), "k.db"))
 	require.NoError(b, err)

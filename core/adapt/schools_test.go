@@ -1,0 +1,151 @@
+package adapt_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/core/adapt"
+	"kollaris/core/diet"
+	"kollaris/core/larder"
+	"kollaris/core/swap"
+)
+
+const plain = `Plain loaf
+Serves 10
+Ingredients
+240 g plain flour
+150 g sugar
+100 g butter, melted
+2 eggs
+180 g milk
+2 tsp baking powder
+1/2 tsp salt
+Method
+Bake at 175C for 50 minutes in a 9x5 in loaf tin.`
+
+// Every school of every use, taken by hand in a plain loaf: the amount comes
+// within a third of the school's prior (the rest is the balance's), everything
+// is finite, and where a sum ends outside its window the result says so.
+func TestEverySchoolCanBeTaken(t *testing.T) {
+	r := read(t, plain)
+	for _, use := range []string{"egg", "butter", "milk"} {
+		for _, s := range swap.Builtin().Use(use).Schools {
+			req := adapt.Request{Diets: []diet.ID{diet.EggFree, diet.DairyFree}, Swaps: map[string]string{use: s.ID}}
+			if s.ID == "yogurt" {
+				req.Diets = []diet.ID{diet.EggFree} // dairy
+			}
+			res := run(t, r, req)
+			require.Nil(t, res.Refused, s.ID)
+			taken := false
+			for _, c := range res.Changes {
+				taken = taken || c.Use == use && c.School == s.ID
+			}
+			assert.True(t, taken, "%s for %s", s.ID, use)
+			from := map[string]float64{"egg": 100, "butter": 100, "milk": 180}[use]
+			for _, p := range s.Parts {
+				if p.As == "liquid" || p.As == "gel" || p.As == "lift" || p.As == "soda" {
+					continue // water and lift go where the balance wants them
+				}
+				want := from / swap.Builtin().Use(use).Per * p.Grams
+				assert.InEpsilon(t, want, grams(res.Recipe, p.ID), 0.34, "%s in %s", p.ID, s.ID)
+			}
+			outside := false
+			for _, sum := range res.Sums {
+				outside = outside || sum.Out && sum.ID != "mass"
+			}
+			assert.Equal(t, outside, len(res.Doubts) > 0, "%s: %v", s.ID, res.Doubts)
+			if outside {
+				assert.NotEqual(t, swap.WellTried, res.Confidence, s.ID)
+			}
+		}
+	}
+}
+
+// By hand: two eggs hold 152 g of water per 200 g, so 76 g; 14 g of ground flax
+// drink 1.2 × 14 = 17 g and hold 1 g. For the same free water the gel and the
+// other liquids must bring 76 + 17 - 1 = 92 g.
+func TestFlaxGelArithmetic(t *testing.T) {
+	r := read(t, plain)
+	req := adapt.Request{Diets: []diet.ID{diet.EggFree}, Swaps: map[string]string{"egg": "flax-gel"}}
+	res := run(t, r, req)
+	brought := grams(res.Recipe, "water") + 0.88*(grams(res.Recipe, "milk")-180)
+	window := 0.035 * res.Before.Water
+	assert.InDelta(t, 92, brought, window+3)
+}
+
+// By hand: 15 g of 5 % vinegar are 12.5 meq of acid, 1.15 g of soda 13.7 meq; with
+// the flour's own acid (2.5 meq to 100 g) no soda is left over.
+func TestVinegarMeetsItsSoda(t *testing.T) {
+	r := read(t, plain)
+	res := run(t, r, adapt.Request{Diets: []diet.ID{diet.EggFree}, Swaps: map[string]string{"egg": "vinegar-soda"}})
+	assert.LessOrEqual(t, res.After.Surplus(), 0.0025*240*11.904)
+	assert.Positive(t, grams(res.Recipe, "baking-soda"))
+}
+
+// Salted butter carries 1.6 % salt: 100 g of it bring 1.6 g, and oil none, so a
+// quarter teaspoon comes in.
+func TestSaltThatWentOutWithTheButterComesBack(t *testing.T) {
+	r := read(t, "Loaf\nIngredients\n240 g plain flour\n100 g sugar\n100 g salted butter\n150 g milk\n2 tsp baking powder")
+	res := run(t, r, adapt.Request{Diets: []diet.ID{diet.DairyFree}, Swaps: map[string]string{"butter": "sunflower-oil"}})
+	assert.InDelta(t, 1.6, grams(res.Recipe, "salt"), 0.4)
+	added := false
+	for _, c := range res.Changes {
+		added = added || c.Kind == adapt.Added && c.To[0].Ingredient == "salt" && c.Reason != ""
+	}
+	assert.True(t, added)
+}
+
+// Jam brings 30 g of sugar an egg; without a word the sugar line gives way.
+func TestSugarGivesWayToWhatBringsItsOwn(t *testing.T) {
+	r := read(t, plain)
+	res := run(t, r, adapt.Request{Diets: []diet.ID{diet.EggFree}, Swaps: map[string]string{"egg": "jam"}})
+	assert.Less(t, grams(res.Recipe, "sugar"), 145.0)
+	assert.InEpsilon(t, res.Before.Sweet, res.After.Sweet, 0.10)
+}
+
+// A creamed cake without butter's air, a rubbed-in scone without a solid fat: the
+// choice is allowed, and lowers the confidence.
+func TestOilWhereASolidFatIsNeeded(t *testing.T) {
+	for kind, want := range map[string]swap.Confidence{"Cream the butter and sugar.": swap.Workable, "": swap.WellTried} {
+		r := read(t, "Seed cake\nIngredients\n200 g self-raising flour\n180 g sugar\n180 g butter\n150 g milk\nMethod\n"+kind+" Bake 40 minutes at 175C.")
+		res := run(t, r, adapt.Request{Diets: []diet.ID{diet.DairyFree}, Swaps: map[string]string{"butter": "sunflower-oil"}})
+		for _, c := range res.Changes {
+			if c.Use == "butter" {
+				assert.Equal(t, want, c.Confidence, kind)
+			}
+		}
+	}
+}
+
+func TestAFineScaleWeighsTenths(t *testing.T) {
+	kit := adapt.DefaultKit()
+	kit.Kitchen.FineScale = true
+	res, err := adapt.Adapt(read(t, plain), adapt.Request{Diets: []diet.ID{diet.EggFree}}, kit)
+	require.NoError(t, err)
+	powder := grams(res.Recipe, "baking-powder")
+	assert.InDelta(t, 0, powder*10-float64(int(powder*10+0.5)), 1e-6)
+}
+
+func TestWhatTheLedgerOffers(t *testing.T) {
+	res := run(t, read(t, plain), adapt.Request{Diets: []diet.ID{diet.EggFree}, Bans: []string{"soya"}})
+	for _, c := range res.Changes {
+		if c.Use != "egg" {
+			continue
+		}
+		assert.Equal(t, "2 eggs", c.Title)
+		assert.True(t, c.Options[0].Auto)
+		assert.Equal(t, c.School, c.Options[0].School, "the chosen one stands first")
+		for _, o := range c.Options {
+			if o.School == "silken-tofu" {
+				assert.Contains(t, o.Shut, "soya")
+			}
+			assert.NotEmpty(t, o.About)
+		}
+	}
+	had := map[larder.ID]bool{"water": true, "plain-flour": true, "baking-powder": true}
+	buy := res.ToBuy(had)
+	require.Len(t, buy, 1)
+	assert.Equal(t, larder.ID("flax-ground"), buy[0].Ingredient)
+}

@@ -1,0 +1,93 @@
+package adapt
+
+import (
+	"fmt"
+	"strings"
+
+	"kollaris/core/diet"
+	"kollaris/core/larder"
+	"kollaris/core/recipe"
+	"kollaris/core/review"
+)
+
+// verdict says how the result stands to the demand, and which allergens came and went.
+func (r *run) verdict(before *recipe.Recipe) {
+	v := &r.result.Verdict
+	beforeHolds, _ := diet.Holds(r.ingredients(before))
+	after, check := diet.Holds(r.ingredients(r.result.Recipe))
+	v.Holds, v.Check = after, check
+	v.New, v.Gone = minus(after, beforeHolds), minus(beforeHolds, after)
+	newFrom := map[string]string{}
+	for _, a := range v.New {
+		for _, i := range r.ingredients(r.result.Recipe) {
+			if i.Allergens[a] == larder.Contains {
+				newFrom[a] = i.Name
+			}
+		}
+	}
+	r.result.Cautions = review.Cautions(r.result.Recipe, r.Larder, r.demand, newFrom)
+	var breaking []string
+	for _, i := range r.ingredients(r.result.Recipe) {
+		switch j, why := r.demand.Judge(i); j {
+		case diet.Breaks:
+			breaking = append(breaking, why)
+		case diet.CheckLabel:
+			v.Labels = append(v.Labels, why)
+		}
+	}
+	unknown := r.result.Recipe.Unknown()
+	demands := len(r.req.Diets) + len(r.req.Bans)
+	switch {
+	case r.result.Refused != nil || len(breaking) > 0:
+		v.State = "stop"
+		v.Words = "Not for this table."
+		if len(breaking) > 0 {
+			v.Words = fmt.Sprintf("Not for this table: %s.", breaking[0])
+		}
+	case len(unknown) > 0:
+		v.State = "look"
+		v.Words = fmt.Sprintf("%s not understood: “%s” could hold anything.", count(len(unknown), "line is", "lines are"), clip(unknown[0].Text, 40))
+	case len(v.Labels) > 0:
+		var names []string
+		for _, i := range r.ingredients(r.result.Recipe) {
+			if j, _ := r.demand.Judge(i); j == diet.CheckLabel {
+				names = append(names, i.Name)
+			}
+		}
+		v.State = "look"
+		v.Words = fmt.Sprintf("%s to read: %s.", count(len(names), "label", "labels"), strings.Join(names, ", "))
+	case demands == 0:
+		v.State = "fine"
+		v.Words = "As written. Choose what it has to be."
+	case demands == 1:
+		v.State, v.Words = "fine", "Nothing here breaks your demand."
+	default:
+		v.State, v.Words = "fine", fmt.Sprintf("Nothing here breaks your %s demands.", numberWord(demands))
+	}
+}
+
+func (r *run) ingredients(rec *recipe.Recipe) []*larder.Ingredient {
+	var out []*larder.Ingredient
+	seen := map[larder.ID]bool{}
+	for _, l := range rec.Lines {
+		if i := r.Larder.Get(l.Ingredient); i != nil && !seen[i.ID] {
+			seen[i.ID] = true
+			out = append(out, i)
+		}
+	}
+	return out
+}
+
+func minus(a, b []string) []string {
+	has := map[string]bool{}
+	for _, x := range b {
+		has[x] = true
+	}
+	var out []string
+	for _, x := range a {
+		if !has[x] {
+			out = append(out, x)
+		}
+	}
+	return out
+}

@@ -1,0 +1,125 @@
+package web
+
+import (
+	"fmt"
+
+	"kollaris/core/adapt"
+	"kollaris/core/larder"
+	"kollaris/core/measure"
+	"kollaris/core/nutrition"
+	"kollaris/core/recipe"
+)
+
+// sliceView is what one serving holds, before and after.
+type sliceView struct {
+	Of      string
+	Rows    []sliceRow
+	Missing string
+}
+
+type sliceRow struct {
+	Name, Now, Was, Unit string
+	Sub                  bool
+	Why                  []termRow
+}
+
+type termRow struct{ Name, Value string }
+
+func sliceOf(res *adapt.Result, written *recipe.Recipe, l *larder.Larder) sliceView {
+	v := sliceView{Of: fmt.Sprintf("1 of %d", res.Recipe.Servings)}
+	if n := len(res.Recipe.Unknown()); n > 0 {
+		v.Missing = fmt.Sprintf("Without %s that could not be read.", plural(n, "line"))
+	}
+	for _, row := range nutrition.Rows {
+		if row.ID == "net-carb" {
+			continue // stands with the diets that count it
+		}
+		now, was := *row.Of(&res.Serving), *row.Of(&res.ServingBefore)
+		sr := sliceRow{Name: row.Name, Unit: row.Unit, Sub: row.Sub, Now: nutrientText(row.ID, now), Was: nutrientText(row.ID, was)}
+		for _, t := range nutrition.Figure(res.Recipe, l, row).Largest(6) {
+			sr.Why = append(sr.Why, termRow{t.Name, nutrientText(row.ID, t.Value) + " " + row.Unit})
+		}
+		v.Rows = append(v.Rows, sr)
+	}
+	return v
+}
+
+// nutrientText prints a figure with the precision it has: whole kcal, a tenth of
+// a gram, a hundredth of salt.
+func nutrientText(id string, x float64) string {
+	switch id {
+	case "energy":
+		return fmt.Sprintf("%.0f", x)
+	case "salt":
+		return fmt.Sprintf("%.2f", x)
+	}
+	return fmt.Sprintf("%.1f", x)
+}
+
+// sumRow is one sum with its window drawn.
+type sumRow struct {
+	Name, Words  string
+	Unit         string
+	Before, Now  string
+	Lo, Hi       string
+	Less, More   string
+	Method       string
+	Why          []termRow
+	BandX, BandW string
+	HollowX      string
+	SolidX       string
+	OffLeft      bool
+	OffRight     bool
+}
+
+// sumWidth is the drawing's width; the window fills its middle.
+const sumWidth = 200.0
+
+func sumRowOf(s adapt.Sum) sumRow {
+	row := sumRow{Name: s.Name, Words: s.Words, Unit: s.Unit, Less: s.Less, More: s.More, Method: s.Method,
+		Before: measure.Digits(s.Before, 3), Now: measure.Digits(s.After, 3), Lo: measure.Digits(s.Lo, 3), Hi: measure.Digits(s.Hi, 3)}
+	for _, t := range s.Why.Largest(6) {
+		row.Why = append(row.Why, termRow{t.Name, measure.Digits(t.Value, 2)})
+	}
+	span := s.Hi - s.Lo
+	if span <= 0 {
+		span = 1
+	}
+	at := func(x float64) (px float64, off int) {
+		px = sumWidth * (0.3 + 0.4*(x-s.Lo)/span)
+		switch {
+		case px < 8:
+			return 8, -1
+		case px > sumWidth-8:
+			return sumWidth - 8, 1
+		}
+		return px, 0
+	}
+	b, _ := at(s.Before)
+	a, off := at(s.After)
+	row.HollowX, row.SolidX = f1(b), f1(a)
+	row.OffLeft, row.OffRight = off < 0, off > 0
+	row.BandX, row.BandW = f1(sumWidth*0.3), f1(sumWidth*0.4)
+	return row
+}
+
+// bakeView is the time in the oven in words.
+type bakeView struct {
+	FirstLook, Window, Oven, Tin, Why, Problem, Fill string
+	TooMuch                                          string
+}
+
+func bakeOf(res *adapt.Result, k measure.Kitchen) bakeView {
+	e := res.Bake
+	if e == nil {
+		return bakeView{Problem: res.BakeProblem}
+	}
+	v := bakeView{FirstLook: fmt.Sprintf("%.0f min", e.FirstLook), Window: fmt.Sprintf("%.0f–%.0f min", e.Low, e.High), Oven: k.OvenText(e.Oven), Tin: e.Fill.Tin.Words(), Why: e.Why, Fill: e.Fill.Words}
+	if e.Fill.TooMuch > 0 {
+		v.TooMuch = e.Fill.TooMuch.String() + " too much for it"
+	}
+	return v
+}
+
+// nutritionPer100 is what 100 g of an ingredient hold.
+func nutritionPer100(i *larder.Ingredient) nutrition.Facts { return nutrition.Per100(&i.Facts) }

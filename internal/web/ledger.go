@@ -1,0 +1,123 @@
+package web
+
+import (
+	"fmt"
+	"strings"
+
+	"kollaris/core/adapt"
+	"kollaris/core/measure"
+)
+
+type ledgerRow struct {
+	Key, Kind     string
+	Title         string
+	Becomes       string
+	Role          string
+	Breaks        string
+	Reason        string
+	Effect        string
+	Confidence    string
+	ConfidenceKey string
+	Use           string
+	Amounts       []amountField
+	Shown, More   []optionView
+	MoreWords     string
+	DropID        int
+	New           string
+}
+
+type amountField struct {
+	ID, Name, Grams, Held, Measure string
+}
+
+type optionView struct {
+	Use, School, Value string
+	Title, About       string
+	Effect             string
+	Confidence         string
+	New, Labels, Say   string
+	Shut               string
+	Chosen             bool
+	Source             string
+}
+
+// shownOptions is how many schools of a use stand open; the rest fold.
+const shownOptions = 3
+
+func ledgerOf(res *adapt.Result, req adapt.Request) []ledgerRow {
+	var out []ledgerRow
+	seen := map[string]bool{} // one field an ingredient: it is held wherever it stands
+	for n, c := range res.Changes {
+		row := ledgerRow{Key: fmt.Sprintf("change-%d", n), Kind: c.Kind, Title: c.Title, Role: c.Role, Breaks: sentenceCase(c.Breaks), Reason: c.Reason, Effect: c.Effect,
+			Confidence: confidenceWords(string(c.Confidence)), ConfidenceKey: string(c.Confidence), Use: c.Use, Becomes: amountWords(c.To)}
+		if c.Kind == adapt.Swapped {
+			total := 0.0
+			for _, t := range c.To {
+				total += t.Grams
+			}
+			row.Becomes = c.SchoolName
+			if total > 0 {
+				row.Becomes += " " + measure.Grams(total).String()
+			}
+			if len(c.New) > 0 {
+				row.New = "brings " + allergenWords(c.New)
+			}
+		}
+		if c.Kind == adapt.Dropped {
+			row.Becomes = "left out"
+			row.DropID = int(c.From[0].Line)
+		}
+		if c.Kind == adapt.Moved && len(c.To) == 1 {
+			row.Title = fmt.Sprintf("%s %s", c.Title, measure.Grams(c.From[0].Grams))
+			row.Becomes = measure.Grams(c.To[0].Grams).String()
+		}
+		for _, t := range c.To {
+			if seen[string(t.Ingredient)] || t.Grams == 0 && !t.Held {
+				continue
+			}
+			seen[string(t.Ingredient)] = true
+			f := amountField{ID: string(t.Ingredient), Name: t.Name, Grams: measure.Digits(t.Grams, 3), Measure: t.Measure}
+			if g, ok := req.Holds[t.Ingredient]; ok {
+				f.Held = fmt.Sprintf("%g", g)
+			}
+			row.Amounts = append(row.Amounts, f)
+		}
+		for m, o := range c.Options {
+			ov := optionOf(c.Use, o, c.School)
+			if m < shownOptions && o.Shut == "" {
+				row.Shown = append(row.Shown, ov)
+			} else {
+				row.More = append(row.More, ov)
+			}
+		}
+		if len(row.More) > 0 {
+			row.MoreWords = fmt.Sprintf("%d more ways", len(row.More))
+		}
+		out = append(out, row)
+	}
+	return out
+}
+
+func optionOf(use string, o adapt.Option, chosen string) optionView {
+	v := optionView{Use: use, School: o.School, Value: o.School, Title: o.Title, Effect: o.Effect, Confidence: confidenceWords(string(o.Confidence)), Shut: o.Shut, Chosen: o.School == chosen, Source: o.Source.Words(), Say: strings.Join(o.Say, "; ")}
+	if o.Auto {
+		v.Value = "" // chosen unless somebody chooses
+	}
+	var about []string
+	if len(o.About) == 1 && strings.HasPrefix(o.About[0].Name, strings.Split(o.Title, ",")[0]) {
+		about = append(about, measure.Grams(o.About[0].Grams).String())
+		o.About = nil
+	}
+	for _, a := range o.About {
+		about = append(about, measure.Grams(a.Grams).String()+" "+a.Name)
+	}
+	v.About = strings.Join(about, " + ")
+	if len(o.New) > 0 {
+		v.New = "brings " + allergenWords(o.New)
+	}
+	v.Labels = strings.Join(o.Labels, "; ")
+	if len(o.Labels) == 1 {
+		_, v.Labels, _ = strings.Cut(v.Labels, ": ")
+	}
+	return v
+}
