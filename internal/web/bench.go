@@ -100,9 +100,28 @@ func (s *Server) loadBench(c *gin.Context, v url.Values) (*store.Recipe, adapt.R
 	if err != nil {
 		return nil, adapt.Request{}, nil, nil, err
 	}
+	if err := s.reread(c, r); err != nil {
+		return nil, adapt.Request{}, nil, nil, err
+	}
 	req, faults := adapt.ParseRequest(v, s.kit.Larder)
 	res, err := adapt.Adapt(r.Doc, req, s.kitFor(c))
 	return r, req, faults, res, err
+}
+
+// reread reads a recipe's text as the household measures today, so that its
+// grams follow the settings. Adapted versions stay as they were kept.
+func (s *Server) reread(c *gin.Context, r *store.Recipe) error {
+	ver, err := s.store.Version(c, r.Head)
+	if err != nil || ver.SourceText == "" {
+		return err
+	}
+	rd, err := s.reading(c, ver.SourceText, ver.Typed)
+	if err != nil {
+		return err
+	}
+	rd.Recipe.Title = r.Title
+	r.Doc = rd.Recipe
+	return nil
 }
 
 func (s *Server) bench(c *gin.Context) {
@@ -128,7 +147,7 @@ func (s *Server) bench(c *gin.Context) {
 			return
 		}
 	}
-	v := s.benchView(r, req, faults, res, query.Get("tab"))
+	v := s.benchView(r, req, faults, res, query.Get("tab"), h.Kitchen)
 	versions, err := s.store.Versions(c, r.ID)
 	if err != nil {
 		s.failed(c, err)
@@ -140,7 +159,7 @@ func (s *Server) bench(c *gin.Context) {
 	s.show(c, http.StatusOK, "adapt", page{Title: r.Title, Nav: "shelf", Script: "bench", View: v})
 }
 
-func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fault, res *adapt.Result, tab string) benchView {
+func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fault, res *adapt.Result, tab string, k measure.Kitchen) benchView {
 	l := s.kit.Larder
 	query := req.Values().Encode()
 	v := benchView{ID: r.ID, Title: r.Title, Rail: rail(r.ID, "adapt", query), Tin: req.Tin, Changed: len(res.Changes) > 0, Doubts: res.Doubts,
@@ -195,7 +214,7 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 			changed[t.Line] = true
 		}
 	}
-	v.Lines = s.lineRows(res, changed)
+	v.Lines = s.lineRows(res, changed, k)
 	for _, row := range v.Lines {
 		if !row.New {
 			v.Unchanged = append(v.Unchanged, row)
@@ -219,7 +238,7 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 		}
 	}
 	v.Slice = sliceOf(res, r.Doc, l)
-	v.Bake = bakeOf(res, s.kit.Kitchen)
+	v.Bake = bakeOf(res, k)
 	if res.Refused != nil {
 		v.Refused = &refusedView{Reason: res.Refused.Reason, Nearest: res.Refused.Nearest}
 		if ch := res.Refused.Change; ch != nil {
@@ -274,13 +293,17 @@ func plural(n int, one string) string {
 	return fmt.Sprintf("%d %ss", n, one)
 }
 
-func (s *Server) lineRows(res *adapt.Result, changed map[recipe.LineID]bool) []lineRow {
+// lineRows lists the lines, weight or spoons first as the kitchen likes.
+func (s *Server) lineRows(res *adapt.Result, changed map[recipe.LineID]bool, k measure.Kitchen) []lineRow {
 	var out []lineRow
 	section := ""
 	for _, ln := range res.Recipe.Lines {
 		row := lineRow{ID: int(ln.ID), Text: ln.Text, Name: ln.Name, Measure: res.Measures[int(ln.ID)], New: changed[ln.ID], Known: ln.Known, Note: ln.Note, Optional: ln.Optional}
 		if ln.Grams > 0 {
 			row.Grams = measure.Grams(ln.Grams).String()
+			if k.Cups && row.Measure != "" {
+				row.Grams, row.Measure = row.Measure, row.Grams
+			}
 		}
 		if s.kit.Swaps.For(ln.Ingredient) != nil {
 			row.Ban = string(ln.Ingredient)

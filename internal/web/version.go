@@ -47,7 +47,7 @@ func (s *Server) keep(c *gin.Context) {
 		return
 	}
 	if len(faults) > 0 || res.Refused != nil {
-		v := s.benchView(r, req, faults, res, "")
+		v := s.benchView(r, req, faults, res, "", s.kitchen(c))
 		if res.Refused != nil {
 			v.Faults = append(v.Faults, "Nothing was kept: this cannot be adapted as asked.")
 		}
@@ -90,7 +90,7 @@ func (s *Server) versionView(ver *store.Version, k measure.Kitchen) versionView 
 		}
 		v.For = strings.Join(res.Request.Demand().Words(), ", ")
 		v.Verdict = verdictOf(res)
-		v.Lines = s.lineRows(res, changed)
+		v.Lines = s.lineRows(res, changed, k)
 		v.Ledger = ledgerOf(res, res.Request)
 		v.Steps = stepRows(res)
 		v.Slice = sliceOf(res, res.Recipe, s.kit.Larder)
@@ -107,7 +107,7 @@ func (s *Server) versionView(ver *store.Version, k measure.Kitchen) versionView 
 	for _, l := range ver.Doc.Lines {
 		res.Measures[int(l.ID)] = strings.TrimSpace(l.Amount.String() + " " + l.Unit)
 	}
-	v.Lines = s.lineRows(res, nil)
+	v.Lines = s.lineRows(res, nil, k)
 	for _, st := range ver.Doc.Steps {
 		v.Steps = append(v.Steps, stepRow{Text: st.Text})
 	}
