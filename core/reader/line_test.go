@@ -71,7 +71,7 @@ func TestLines(t *testing.T) {
 		{"2 t soda", "baking-soda", "tsp", 9.2},
 		{"1 T. vinegar", "vinegar", "tbsp", 14.9},
 		{"a pinch of salt", "salt", "pinch", 0.375},
-		{"pinch of nutmeg", "mixed-spice", "pinch", 0.1375},
+		{"pinch of nutmeg", "nutmeg", "pinch", 0.1375},
 		{"1/2 tsp salt", "salt", "tsp", 3},
 		{"2 medium pears, peeled and grated (about 220 g)", "pear", "", 220},
 		{"2 large ripe bananas, mashed (about 1 1/3 cups)", "banana", "", 300},

@@ -348,14 +348,19 @@ func (s *Server) keepDraft(c *gin.Context, d *store.Draft) {
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/recipes/%d/adapt", id))
 }
 
-// readRecipe shows how a kept recipe was read.
-func (s *Server) readRecipe(c *gin.Context) {
+// headOf loads the recipe that the address names, with its written version.
+func (s *Server) headOf(c *gin.Context) (*store.Recipe, *store.Version, error) {
 	r, err := s.store.Recipe(c, paramID(c))
 	if err != nil {
-		s.failed(c, err)
-		return
+		return nil, nil, err
 	}
 	ver, err := s.store.Version(c, r.Head)
+	return r, ver, err
+}
+
+// readRecipe shows how a kept recipe was read.
+func (s *Server) readRecipe(c *gin.Context) {
+	r, ver, err := s.headOf(c)
 	if err != nil {
 		s.failed(c, err)
 		return
@@ -372,12 +377,7 @@ func (s *Server) readRecipe(c *gin.Context) {
 
 // correctRecipe begins a draft from a kept recipe's text.
 func (s *Server) correctRecipe(c *gin.Context) {
-	r, err := s.store.Recipe(c, paramID(c))
-	if err != nil {
-		s.failed(c, err)
-		return
-	}
-	ver, err := s.store.Version(c, r.Head)
+	r, ver, err := s.headOf(c)
 	if err != nil {
 		s.failed(c, err)
 		return
