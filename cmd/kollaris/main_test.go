@@ -202,3 +202,21 @@ func TestVersion(t *testing.T) {
 	assert.Equal(t, 0, code)
 	assert.Regexp(t, `^kollaris \S+\n$`, out)
 }
+
+func TestLarder(t *testing.T) {
+	out, _, code := call(t, "", "larder", "--json", "2 tbsp ground linseed", "corn flour", "wuzzle")
+	require.Equal(t, 0, code)
+	var docs []map[string]any
+	require.NoError(t, json.Unmarshal([]byte(out), &docs))
+	require.Len(t, docs, 3)
+	keys(t, docs[0], "id", "confidence", "per_100g", "density", "pieces", "behaviour", "allergens", "sources")
+	keys(t, docs[0]["per_100g"], "energy_kcal", "water_g", "protein_g", "fat_g", "saturates_g", "carbohydrate_g", "fibre_g", "sugars_g", "starch_g", "polyols_g", "sodium_mg")
+	assert.Equal(t, []any{"flax-ground", true}, []any{docs[0]["id"], docs[0]["sure"]})
+	assert.Equal(t, []any{"maize-flour", false}, []any{docs[1]["ambiguous_with"], docs[1]["sure"]})
+	assert.Equal(t, "", docs[2]["id"])
+	out, _, code = call(t, "", "larder", "plain flour")
+	assert.Equal(t, 0, code)
+	assert.Contains(t, out, "Builds the crumb with gluten.")
+	_, _, code = call(t, "", "larder")
+	assert.Equal(t, 2, code)
+}

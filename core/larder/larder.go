@@ -55,6 +55,10 @@ type Weight struct {
 	Source fact.Source
 }
 
+// Keeping is how long an unopened or well closed ingredient keeps, in days. 0 says
+// not at all there.
+type Keeping struct{ Room, Fridge, Freezer int }
+
 // Ingredient is one row of the catalogue.
 type Ingredient struct {
 	ID        ID
@@ -64,7 +68,11 @@ type Ingredient struct {
 	Facts     Facts
 	Weights   []Weight
 	Allergens map[string]Level
-	Sources   map[string]fact.Source // by table
+	Edible    float64 // share left when peel, stone or shell is off, 0 to 1
+	Glycaemic string  // how fast its carbohydrate is felt: high, medium, low, none or "" for hardly any
+	Keeps     Keeping
+	Own       bool                   // added or changed by the household
+	Sources   map[string]fact.Source // by table: ingredient, macro, sugars, minerals, acid, behave, keep
 }
 
 // Larder is a loaded catalogue. It is safe for concurrent reading.
@@ -183,7 +191,7 @@ func Load(fsys fs.FS) (*Larder, error) {
 			ld.fault("id", "%q stands here twice", id)
 			return
 		}
-		i := &Ingredient{ID: id, Name: row[1], Family: Family(row[2]), Origin: row[3], Allergens: map[string]Level{}, Sources: map[string]fact.Source{}}
+		i := &Ingredient{ID: id, Name: row[1], Family: Family(row[2]), Origin: row[3], Allergens: map[string]Level{}, Edible: 1, Sources: map[string]fact.Source{"ingredient": ld.source(row[4])}}
 		for c := range i.Facts {
 			i.Facts[c] = math.NaN()
 		}
@@ -200,6 +208,21 @@ func Load(fsys fs.FS) (*Larder, error) {
 			return
 		}
 		i.Weights = append(i.Weights, Weight{row[1], row[2], measure.Grams(g), ld.source(row[4])})
+	})
+	ld.table("keep", []string{"id", "edible", "glycaemic", "room_days", "fridge_days", "freezer_days", "source"}, func(row []string) {
+		i := ld.ingredient(row[0])
+		if i == nil {
+			return
+		}
+		i.Edible = ld.number("edible", row[1], 0.05, 1)
+		switch i.Glycaemic = row[2]; row[2] {
+		case "high", "medium", "low", "none", "":
+		default:
+			ld.fault("glycaemic", "%q: want high, medium, low, none or nothing", row[2])
+		}
+		days := func(column, s string) int { return int(ld.number(column, s, 0, 3650)) }
+		i.Keeps = Keeping{days("room_days", row[3]), days("fridge_days", row[4]), days("freezer_days", row[5])}
+		i.Sources["keep"] = ld.source(row[6])
 	})
 	ld.table("allergen", []string{"id", "allergen", "level", "source"}, func(row []string) {
 		i := ld.ingredient(row[0])

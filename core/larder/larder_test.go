@@ -1,7 +1,9 @@
 package larder_test
 
 import (
+	"maps"
 	"math"
+	"os"
 	"strings"
 	"testing"
 	"testing/fstest"
@@ -99,39 +101,53 @@ func TestSweetnessFollowsFromTheSugars(t *testing.T) {
 	assert.InDelta(t, 1, l.Get("caster-sugar").Facts[larder.Sweetness], 1e-9)
 }
 
-func TestFind(t *testing.T) {
-	for phrase, want := range map[string]larder.ID{
-		"plain flour": "plain-flour", "all-purpose flour, sifted": "plain-flour", "AP flour": "plain-flour", "White Flour": "plain-flour", "refined flour": "plain-flour", "maida": "plain-flour",
-		"self-rising flour": "self-raising-flour", "wholemeal self raising flour": "self-raising-flour", "strong white bread flour": "strong-flour", "whole-wheat flour": "wholemeal-flour", "atta": "wholemeal-flour",
-		"finely ground almonds": "almond-flour", "almond meal": "almond-flour", "almonds, chopped": "almonds", "flaked almonds": "almonds", "almond milk": "almond-drink", "almond extract": "almond-extract", "almond butter": "almond-butter",
-		"ground linseed": "flax-ground", "flaxseed meal": "flax-ground", "linseeds": "flaxseed", "chia seeds": "chia", "psyllium husks": "psyllium-husk", "xantham gum": "xanthan",
-		"large eggs": "egg", "medium free-range egg": "egg", "eggs, beaten": "egg", "egg whites": "egg-white", "yolks": "egg-yolk", "egg replacer": "starch-replacer",
-		"whole milk, warmed": "milk", "semi-skimmed milk": "milk-semi", "soy milk": "soya-drink", "unsweetened soya milk": "soya-drink", "oat milk (barista)": "oat-drink", "coconut milk": "coconut-milk", "condensed milk": "condensed-milk",
-		"butter": "butter", "unsalted butter, melted": "butter", "softened butter": "butter", "salted butter": "salted-butter", "cold salted butter": "salted-butter", "vegan butter": "plant-block", "margarine": "spread", "coconut oil": "coconut-oil", "vegetable oil": "sunflower-oil", "extra virgin olive oil": "olive-oil",
-		"plain yoghurt": "yogurt", "natural yogurt": "yogurt", "curd": "yogurt", "Greek-style yoghurt": "greek-yogurt", "soured cream": "sour-cream", "crème fraîche": "creme-fraiche", "double cream": "cream", "cream cheese, softened": "cream-cheese", "mature cheddar": "cheddar", "buttermilk": "buttermilk",
-		"granulated sugar": "sugar", "caster sugar": "caster-sugar", "golden caster sugar": "caster-sugar", "icing sugar": "icing-sugar", "confectioners’ sugar": "icing-sugar", "brown sugar": "light-brown-sugar", "light soft brown sugar": "light-brown-sugar", "soft light brown sugar": "light-brown-sugar", "dark muscovado sugar": "dark-brown-sugar", "jaggery": "jaggery",
-		"runny honey": "honey", "maple syrup": "maple-syrup", "golden syrup": "golden-syrup", "black treacle": "treacle", "molasses": "treacle",
-		"bicarb": "baking-soda", "bicarbonate of soda": "baking-soda", "baking soda": "baking-soda", "baking powder": "baking-powder", "cream of tartar": "cream-of-tartar", "active dry yeast": "active-dry-yeast", "fast-action dried yeast": "instant-yeast", "fresh yeast": "fresh-yeast",
-		"lemon juice": "lemon-juice", "freshly squeezed lemon juice": "lemon-juice", "zest of lemon": "lemon-zest", "white wine vinegar": "vinegar", "apple cider vinegar": "cider-vinegar", "lukewarm water": "water", "boiling water": "water", "sea salt": "salt", "fine sea salt": "salt",
-		"unsweetened cocoa powder": "cocoa", "Dutch-process cocoa": "dutch-cocoa", "dark chocolate chips": "dark-chocolate", "milk chocolate": "milk-chocolate", "ripe pears, peeled": "pear", "bananas, mashed": "banana", "applesauce": "apple-puree", "carrots, grated": "carrot", "grated zucchini": "courgette",
-		"walnut halves": "walnuts", "pumpkin seeds": "pumpkin-seeds", "poppy seeds": "poppy-seeds", "desiccated coconut": "desiccated-coconut", "sultanas": "sultanas", "ground cinnamon": "cinnamon", "ground ginger": "ginger", "fresh ginger": "ginger-fresh", "vanilla extract": "vanilla", "chives": "herbs", "cornstarch": "cornflour", "rolled oats": "oats", "porridge oats": "oats", "rye flour": "rye-flour",
-	} {
-		m, ok := larder.Builtin().Find(phrase, nil)
-		assert.True(t, ok, phrase)
-		assert.Equal(t, want, m.ID, phrase)
-		assert.GreaterOrEqual(t, m.Confidence, larder.SureEnough, phrase)
+// The corpus of testdata/names.txt: at least 97 of 100 right, and never a
+// confident mistake that changes which allergens are seen.
+func TestNames(t *testing.T) {
+	b, err := os.ReadFile("testdata/names.txt")
+	require.NoError(t, err)
+	l := larder.Builtin()
+	total, right := 0, 0
+	for line := range strings.Lines(string(b)) {
+		id, phrases, ok := strings.Cut(strings.TrimSpace(line), ": ")
+		if !ok || strings.HasPrefix(line, "#") {
+			continue
+		}
+		for phrase := range strings.SplitSeq(phrases, "; ") {
+			total++
+			m, found := l.Find(phrase, nil)
+			sure := found && m.Confidence >= larder.SureEnough
+			switch {
+			case id == "?" && !sure, sure && string(m.ID) == id:
+				right++
+			case sure:
+				t.Logf("%q: taken for %s, is %s", phrase, m.ID, id)
+				if want := l.Get(larder.ID(id)); want == nil || !maps.Equal(want.Allergens, l.Get(m.ID).Allergens) {
+					t.Errorf("%q is confidently taken for %s: its allergens are other ones", phrase, m.ID)
+				}
+			default:
+				t.Logf("%q: asked about, is %s (best %s, %.2f)", phrase, id, m.ID, m.Confidence)
+			}
+		}
 	}
+	t.Logf("%d of %d right", right, total)
+	assert.GreaterOrEqual(t, total, 400)
+	assert.GreaterOrEqual(t, float64(right), 0.97*float64(total))
 }
 
-// A phrase that leaves a meaningful word over is asked about, never guessed:
-// each of these could hide an allergen behind a familiar name.
-func TestWhatIsNotKnownIsAskedAbout(t *testing.T) {
-	for _, phrase := range []string{"blorf", "wheat germ flakes", "oyster sauce", "egg noodles", "fish sauce", "milk kefir grains tablet", "corn flour", "lupin flakes", "sponge fingers", "butterscotch", ""} {
-		m, ok := larder.Builtin().Find(phrase, nil)
-		assert.False(t, ok && m.Confidence >= larder.SureEnough, "%q was taken for %s", phrase, m.ID)
-	}
+func TestAnAmbiguousNameNamesBoth(t *testing.T) {
 	m, _ := larder.Builtin().Find("corn flour", nil)
 	assert.Equal(t, larder.ID("maize-flour"), m.Ambiguous)
+	assert.Less(t, m.Confidence, larder.SureEnough)
+}
+
+func TestWhatItDoes(t *testing.T) {
+	for id, want := range map[larder.ID]string{"psyllium-husk": "Binds, and drinks six times its weight.", "plain-flour": "Builds the crumb with gluten.", "baking-soda": "Lifts where it meets acid.", "butter": "Creams and rubs in (firm at 20 °C).", "salt": "Salts and slows yeast."} {
+		assert.Equal(t, want, larder.Builtin().Get(id).Does())
+	}
+	for _, i := range larder.Builtin().All() {
+		assert.Regexp(t, `^[A-Z0-9].*\.$`, i.Does(), i.ID)
+	}
 }
 
 func TestWhatTheHouseSettledIsRemembered(t *testing.T) {
@@ -158,6 +174,7 @@ func TestFaultsInTheTablesNameTheirPlace(t *testing.T) {
 		"sugars":   "id,sucrose,glucose,fructose,lactose,maltose,starch,erythritol,xylitol,maltitol,sorbitol,isomalt,allulose,source\n",
 		"minerals": "id,sodium,cholesterol,potassium,calcium,iron,phosphorus,source\n", "acid": "id,acid,soda,co2,source\n",
 		"behave":  "id,absorption,sweetness,binding,gluten,egg_protein,setting_protein,solid_fat,air,source\n",
+		"keep":    "id,edible,glycaemic,room_days,fridge_days,freezer_days,source\n",
 		"measure": "id,how,unit,grams,source\n", "allergen": "id,allergen,level,source\n", "name": "phrase,id,locale,ambiguous_with\n",
 	}
 	fs := fstest.MapFS{}

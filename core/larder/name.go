@@ -2,10 +2,13 @@ package larder
 
 import (
 	"fmt"
+	"regexp"
 	"slices"
 	"sort"
 	"strings"
 	"unicode"
+
+	"kollaris/core/measure"
 )
 
 // Match is what a phrase was taken for.
@@ -25,7 +28,7 @@ var ignored = words(`fresh freshly ripe overripe melted softened sifted room tem
 	chopped roughly finely coarsely grated sliced peeled cored stoned pitted drained squeezed mashed beaten lightly well large medium small extra big
 	good quality organic free range best plus more for of the a an and some your favourite favorite plain natural pure optional toasted roasted
 	packed heaped heaping level scant rounded generous firmly divided shredded crumbled thinly about approx approximately at whole halved quartered
-	unwaxed new zested juiced quick cooking softened soft very real liquid squeezed cut into pieces cubes chunks needed as to taste thick low fat certified warmed warming heated cooled stiff stiffly separated rinsed strong weak unpeeled blended`)
+	unwaxed new zested juiced quick cooking softened soft very real liquid squeezed cut into pieces cubes chunks needed as to taste thick low fat certified warmed warming heated cooled stiff stiffly separated rinsed unpeeled blended fine sieved superfine raw seedless little slightly sharp active extra-fine powdery other any such homemade leftover canned`)
 
 func words(s string) map[string]bool {
 	m := map[string]bool{}
@@ -96,14 +99,19 @@ func tokenise(s string) []string {
 	for _, w := range f {
 		w = strings.Trim(strings.TrimSuffix(strings.TrimSuffix(strings.ReplaceAll(w, "’", "'"), "'s"), "'"), ":'")
 		if w = singular(fold.Replace(w)); w != "" {
+			if same := spelling[w]; same != "" {
+				w = same
+			}
 			out = append(out, w)
 		}
 	}
 	return out
 }
 
-var fold = strings.NewReplacer("é", "e", "è", "e", "ê", "e", "û", "u", "ü", "u", "â", "a", "î", "i", "ñ", "n", "ç", "c",
-	"yoghurt", "yogurt", "gelatin", "gelatine", "gelatinee", "gelatine", "linseed", "flaxseed", "fibre", "fiber", "soy", "soya", "soyaa", "soya", "flavour", "flavor", "whole-wheat", "wholewheat")
+var fold = strings.NewReplacer("é", "e", "è", "e", "ê", "e", "û", "u", "ü", "u", "â", "a", "î", "i", "ñ", "n", "ç", "c")
+
+// spelling brings the spellings of other places to one.
+var spelling = map[string]string{"yoghurt": "yogurt", "gelatin": "gelatine", "linseed": "flaxseed", "fibre": "fiber", "soy": "soya", "flavour": "flavor", "whole-wheat": "wholewheat", "powdered": "powder", "flavouring": "flavoring", "colouring": "coloring", "colour": "color"}
 
 func singular(w string) string {
 	switch {
@@ -127,12 +135,15 @@ func singular(w string) string {
 // phrase that leaves a meaningful word over is never more than a guess.
 // Remembered, which may be nil, maps phrases that the household settled.
 func (l *Larder) Find(phrase string, remembered map[string]ID) (Match, bool) {
-	tokens := tokenise(phrase)
-	if len(tokens) == 0 {
-		return Match{}, false
-	}
 	if id, ok := remembered[Normal(phrase)]; ok && l.byID[id] != nil {
 		return Match{ID: id, Confidence: 1}, true
+	}
+	tokens := tokenise(phrase)
+	if _, ok := l.names.exact[strings.Join(tokens, " ")]; !ok {
+		tokens = tokenise(withoutAmount(phrase))
+	}
+	if len(tokens) == 0 {
+		return Match{}, false
 	}
 	if n, ok := l.names.exact[strings.Join(tokens, " ")]; ok {
 		return l.exactMatch(n), true
@@ -149,10 +160,69 @@ func (l *Larder) Find(phrase string, remembered map[string]ID) (Match, bool) {
 	if len(strong) == 0 {
 		strong = tokens
 	}
-	if n, ok := l.names.exact[strings.Join(strong, " ")]; ok {
+	if n, ok := l.longest(tokens); ok {
 		return l.exactMatch(n), true
 	}
 	return l.best(tokens, strong)
+}
+
+// longest finds the longest name whose words all stand in the phrase, when every
+// other word of the phrase is one that does not matter: "grated fresh ginger" is
+// fresh ginger, though "fresh" by itself says nothing.
+func (l *Larder) longest(tokens []string) (int, bool) {
+	have := map[string]bool{}
+	for _, t := range tokens {
+		have[t] = true
+	}
+	best := -1
+	for _, t := range tokens {
+		for _, n := range l.names.byToken[t] {
+			e := l.names.entries[n]
+			if best >= 0 && (len(e.tokens) < len(l.names.entries[best].tokens) || len(e.tokens) == len(l.names.entries[best].tokens) && n >= best) {
+				continue
+			}
+			if fits(e.tokens, tokens, have) {
+				best = n
+			}
+		}
+	}
+	return best, best >= 0
+}
+
+func fits(name, tokens []string, have map[string]bool) bool {
+	in := map[string]bool{}
+	for _, t := range name {
+		if !have[t] {
+			return false
+		}
+		in[t] = true
+	}
+	for _, t := range tokens {
+		if !in[t] && !ignored[t] {
+			return false
+		}
+	}
+	return true
+}
+
+// purpose is what stands behind a name and says only what it is for.
+var purpose = regexp.MustCompile(`(?i),?\s*(?:(?:plus|and) (?:a little )?(?:extra|more)\b.*|for (?:dusting|greasing|rolling|brushing|sprinkling|kneading|frying|the tin|the pan|glazing|serving)\b.*)`)
+
+// withoutAmount drops "2 tbsp of" from the head of a phrase. A number that is part
+// of the name ("1:1 blend", "2% milk", "00 flour") stays.
+func withoutAmount(phrase string) string {
+	if at := purpose.FindStringIndex(phrase); at != nil && at[0] > 0 {
+		phrase = strings.Trim(phrase[:at[0]], " ,")
+	}
+	_, n, err := measure.ScanQuantity(phrase)
+	if err != nil || n == 0 || n >= len(phrase) {
+		return phrase
+	}
+	u, k := measure.ScanUnit(phrase[n:])
+	if k == 0 && phrase[n] != ' ' || u.ID == "" && !unicode.IsDigit(rune(phrase[0])) {
+		return phrase
+	}
+	return strings.TrimPrefix(strings.TrimSpace(phrase[n+k:]), "of ")
 }
 
 // Normal is the form of a phrase under which a household's choice is kept.
