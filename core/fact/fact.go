@@ -3,7 +3,7 @@
 //
 // A source is written "tag: name", for instance
 // "published: GNU units, definitions.units" or "memory: USDA SR Legacy".
-// The four tags say how far to trust the figure.
+// The tags say how far to trust the figure.
 package fact
 
 import (
@@ -21,6 +21,7 @@ const (
 	Calculated Tag = "calculated" // follows from chemistry, physics or other rows
 	Practice   Tag = "practice"   // common practice of the trade, no source
 	Memory     Tag = "memory"     // a working value from memory, to be improved by data
+	Yours      Tag = "yours"      // typed by the household
 )
 
 // Words gives the tag as the application prints it.
@@ -34,6 +35,8 @@ func (t Tag) Words() string {
 		return "common practice"
 	case Memory:
 		return "from memory"
+	case Yours:
+		return "yours"
 	}
 	return "source not stated"
 }
@@ -41,11 +44,11 @@ func (t Tag) Words() string {
 // Source is where a figure comes from, written "tag: name".
 type Source string
 
-// Tag returns the part before the colon, or "" when it is not one of the four.
+// Tag returns the part before the colon, or "" when it is none of the tags.
 func (s Source) Tag() Tag {
 	head, _, _ := strings.Cut(string(s), ":")
 	switch t := Tag(strings.TrimSpace(head)); t {
-	case Published, Calculated, Practice, Memory:
+	case Published, Calculated, Practice, Memory, Yours:
 		return t
 	}
 	return ""
@@ -65,7 +68,7 @@ func (s Source) Words() string {
 	return s.Tag().Words()
 }
 
-// Check reports a source without one of the four tags, or a published source
+// Check reports a source without a tag, or a published source
 // without a name.
 func (s Source) Check() error {
 	switch {

@@ -72,6 +72,7 @@ type Ingredient struct {
 	Glycaemic string  // how fast its carbohydrate is felt: high, medium, low, none or "" for hardly any
 	Keeps     Keeping
 	Own       bool                   // added or changed by the household
+	Pack      *Pack                  // what the household buys, nil where it did not say
 	Sources   map[string]fact.Source // by table: ingredient, macro, sugars, minerals, acid, behave, keep
 }
 

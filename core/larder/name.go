@@ -72,6 +72,15 @@ func (x *index) add(phrase string, id, also ID) error {
 	return nil
 }
 
+// replace gives a phrase to another ingredient.
+func (x *index) replace(phrase string, id ID) {
+	if n, ok := x.exact[strings.Join(tokenise(phrase), " ")]; ok {
+		x.entries[n].id, x.entries[n].also = id, ""
+		return
+	}
+	_ = x.add(phrase, id, "") // a phrase without a word is none
+}
+
 func (x *index) build() {
 	x.byToken = map[string][]int{}
 	x.sorted = map[string]int{}

@@ -104,7 +104,7 @@ func (s *Server) loadBench(c *gin.Context, v url.Values) (*store.Recipe, adapt.R
 		return nil, adapt.Request{}, nil, nil, err
 	}
 	req, faults := adapt.ParseRequest(v, s.kit.Larder)
-	res, err := adapt.Adapt(r.Doc, req, s.kitFor(c))
+	res, err := adapt.Adapt(r.Doc, req, s.kit)
 	return r, req, faults, res, err
 }
 

@@ -82,7 +82,7 @@ func (s *Server) reading(c *gin.Context, text string, typed store.Typed) (*reade
 	if err != nil {
 		return nil, err
 	}
-	return reader.Read(text, reader.Options{Kitchen: s.kitchen(c), Phrases: phrases, Fixes: typed.Fixes, Facts: typed.Facts})
+	return reader.Read(text, reader.Options{Larder: s.kit.Larder, Kitchen: s.kit.Kitchen, Phrases: phrases, Fixes: typed.Fixes, Facts: typed.Facts})
 }
 
 func (s *Server) draft(c *gin.Context) {

@@ -5,13 +5,16 @@
 package web
 
 import (
+	"context"
 	"log/slog"
 	"net/http"
+	"sync"
 
 	"github.com/gin-contrib/gzip"
 	"github.com/gin-gonic/gin"
 
 	"kollaris/core/adapt"
+	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/internal/store"
 )
@@ -19,9 +22,53 @@ import (
 // Server answers the pages.
 type Server struct {
 	store *store.Store
-	kit   adapt.Kit
+	kit   adapt.Kit // with the household's larder and kitchen inside a request
 	views *views
 	hosts []string // allowed Host names, beside the loopback ones
+	own   *ownLarder
+}
+
+// ownLarder keeps the catalogue with the household's records laid over it until
+// a record changes.
+type ownLarder struct {
+	mu    sync.Mutex
+	stamp string
+	l     *larder.Larder
+}
+
+// larder returns the household's larder; the bare catalogue when it cannot be read.
+func (s *Server) larder(ctx context.Context) *larder.Larder {
+	stamp, err := s.store.OwnStamp(ctx)
+	if err != nil {
+		slog.Error("own ingredients", "err", err)
+		return larder.Builtin()
+	}
+	s.own.mu.Lock()
+	defer s.own.mu.Unlock()
+	if s.own.l != nil && s.own.stamp == stamp {
+		return s.own.l
+	}
+	own, err := s.store.Own(ctx)
+	if err != nil {
+		slog.Error("own ingredients", "err", err)
+		return larder.Builtin()
+	}
+	l, left := larder.Builtin().With(own)
+	for _, o := range left {
+		slog.Warn("own ingredient left out", "id", o.ID)
+	}
+	s.own.l, s.own.stamp = l, stamp
+	return l
+}
+
+// at makes a handler of a method: the server it is called on works with the
+// household's larder and kitchen.
+func (s *Server) at(f func(*Server, *gin.Context)) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		here := *s
+		here.kit.Larder, here.kit.Kitchen = s.larder(c), s.kitchen(c)
+		f(&here, c)
+	}
 }
 
 // New returns the handler of the whole application. Hosts are names by which it
@@ -31,7 +78,7 @@ func New(st *store.Store, hosts ...string) (http.Handler, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts}
+	s := &Server{store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}}
 	gin.SetMode(gin.ReleaseMode)
 	e := gin.New()
 	e.HandleMethodNotAllowed = true
@@ -39,26 +86,26 @@ func New(st *store.Store, hosts ...string) (http.Handler, error) {
 	e.NoRoute(func(c *gin.Context) { s.fail(c, http.StatusNotFound, notFound) })
 	e.NoMethod(func(c *gin.Context) { s.fail(c, http.StatusMethodNotAllowed, notFound) })
 
-	e.GET("/", s.shelf)
-	e.GET("/recipes", s.shelf)
-	e.POST("/recipes", s.newFromText)
-	e.GET("/new", s.newRecipe)
-	e.GET("/drafts/:id", s.draft)
-	e.POST("/drafts/:id", s.saveDraft)
-	e.GET("/weigh", s.weigh)
-	e.GET("/recipes/:id", s.recipe)
-	e.GET("/recipes/:id/read", s.readRecipe)
-	e.POST("/recipes/:id/correct", s.correctRecipe)
-	e.GET("/recipes/:id/adapt", s.bench)
-	e.GET("/recipes/:id/heat", s.heat)
-	e.POST("/recipes/:id/versions", s.keep)
-	e.POST("/recipes/:id/delete", s.deleteRecipe)
-	e.POST("/recipes/:id/restore", s.restoreRecipe)
-	e.GET("/versions/:id", s.version)
-	e.GET("/versions/:id/card", s.card)
-	e.GET("/settings", s.settings)
-	e.POST("/settings", s.saveSettings)
-	e.GET("/sources", s.sources)
+	e.GET("/", s.at((*Server).shelf))
+	e.GET("/recipes", s.at((*Server).shelf))
+	e.POST("/recipes", s.at((*Server).newFromText))
+	e.GET("/new", s.at((*Server).newRecipe))
+	e.GET("/drafts/:id", s.at((*Server).draft))
+	e.POST("/drafts/:id", s.at((*Server).saveDraft))
+	e.GET("/weigh", s.at((*Server).weigh))
+	e.GET("/recipes/:id", s.at((*Server).recipe))
+	e.GET("/recipes/:id/read", s.at((*Server).readRecipe))
+	e.POST("/recipes/:id/correct", s.at((*Server).correctRecipe))
+	e.GET("/recipes/:id/adapt", s.at((*Server).bench))
+	e.GET("/recipes/:id/heat", s.at((*Server).heat))
+	e.POST("/recipes/:id/versions", s.at((*Server).keep))
+	e.POST("/recipes/:id/delete", s.at((*Server).deleteRecipe))
+	e.POST("/recipes/:id/restore", s.at((*Server).restoreRecipe))
+	e.GET("/versions/:id", s.at((*Server).version))
+	e.GET("/versions/:id/card", s.at((*Server).card))
+	e.GET("/settings", s.at((*Server).settings))
+	e.POST("/settings", s.at((*Server).saveSettings))
+	e.GET("/sources", s.at((*Server).sources))
 	e.GET("/healthz", s.health)
 	e.GET("/static/:tree/*path", s.static)
 	cross := http.NewCrossOriginProtection()
@@ -81,11 +128,4 @@ func (s *Server) kitchen(c *gin.Context) measure.Kitchen {
 		slog.Error("household", "err", err)
 	}
 	return h.Kitchen
-}
-
-// kitFor is the kit with the household's kitchen.
-func (s *Server) kitFor(c *gin.Context) adapt.Kit {
-	k := s.kit
-	k.Kitchen = s.kitchen(c)
-	return k
 }
