@@ -128,6 +128,49 @@ func TestAnotherTin(t *testing.T) {
 	assert.True(t, eval[bool](v, `location.search.includes("diet=egg-free") && location.search.includes("tin=muffin")`))
 }
 
+// From a packet to a recipe: an own ingredient, a cup that weighs something else,
+// and a file with one bad row.
+func TestTheHouseholdsOwnLarder(t *testing.T) {
+	v := start(t)
+	v.open("/larder/new?name=wuzzle+flakes")
+	v.run(chromedp.SetValue(chromedp.CSS("#f-like"), "rolled oats"))
+	for name, x := range map[string]string{"fat": "7", "saturates": "1.2", "carbohydrate": "60", "sugars": "99", "fibre": "10", "protein": "13", "salt": "0"} {
+		v.run(chromedp.SetValue(chromedp.CSS("#f-"+name), x))
+	}
+	v.click(".ownform .btn-act")
+	v.wait("#ff-sugars")
+	assert.Contains(t, v.text("#ff-sugars"), "more than the carbohydrate")
+	assert.Equal(t, "60", eval[string](v, `document.querySelector("#f-carbohydrate").value`), "what was typed is kept")
+	v.run(chromedp.SetValue(chromedp.CSS("#f-sugars"), "2"))
+	v.click(".ownform .btn-act")
+	v.wait(".saved")
+	assert.Contains(t, v.text("h1"), "wuzzle flakes")
+	v.open("/new")
+	v.run(chromedp.SetValue(chromedp.CSS("#text"), card))
+	v.click("form.newform button")
+	v.wait(".verdict.fine")
+	assert.Contains(t, v.text(".verdict-words"), "All 10 lines understood.")
+
+	v.open("/larder/i/plain-flour")
+	v.run(chromedp.SetValue(chromedp.CSS("#f-weight"), "140"))
+	v.click(".ownform .btn-act")
+	v.wait(".saved")
+	v.open(v.id("Pear and cardamom loaf") + "/adapt?diet=egg-free&tab=recipe")
+	assert.Contains(t, v.text(".lines"), "245 g", "1¾ cups at 140 g")
+
+	file := filepath.Join(t.TempDir(), "larder.csv")
+	require.NoError(t, os.WriteFile(file, []byte("id,name,like,fat,pack_g,price\nhoney,,,,500,4.50\nmilk,,,lots,,\n"), 0o600))
+	v.open("/larder")
+	v.run(chromedp.SetUploadFiles(chromedp.CSS("#file"), []string{file}))
+	v.click(".larder-files button")
+	v.wait(".imported")
+	assert.Contains(t, v.text(".imported"), "Line 3: fat: “lots” is no number")
+	v.click(".imported .btn-act")
+	v.wait(".larder")
+	v.open("/larder/i/honey")
+	assert.Equal(t, "4.5", eval[string](v, `document.querySelector("#f-price").value`))
+}
+
 func TestWithoutScripts(t *testing.T) {
 	v := start(t)
 	_, err := chromedp.Call(v.ctx, emulation.SetScriptExecutionDisabled, emulation.SetScriptExecutionDisabledParams{Value: true})
@@ -170,6 +213,10 @@ func screens(v visit) []struct{ name, path string } {
 		{"version", version},
 		{"card", version + "/card"},
 		{"kept-read", pear + "/read"},
+		{"larder", "/larder?q=oat"},
+		{"ingredient", "/larder/i/psyllium-husk"},
+		{"compare", "/larder/compare?pick=butter&pick=plant-block&pick=sunflower-oil&pick=spread"},
+		{"own", "/larder/new?name=wuzzle+flakes"},
 		{"settings", "/settings"},
 		{"sources", "/sources"},
 		{"missing", "/nothing"},

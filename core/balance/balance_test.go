@@ -111,3 +111,11 @@ func TestKinds(t *testing.T) {
 		assert.Equal(t, c.want, balance.InferKind(c.r, larder.Builtin()), c.r.Title)
 	}
 }
+
+func TestCostNamesWhatHasNoPrice(t *testing.T) {
+	l, _ := larder.Builtin().With([]larder.Own{{ID: "plain-flour", Pack: &larder.Pack{Grams: 1500, Price: 1.2}}, {ID: "butter", Pack: &larder.Pack{Grams: 250, Price: 2.5}}})
+	r := &recipe.Recipe{Lines: []recipe.Line{{Ingredient: "plain-flour", Grams: 300}, {Ingredient: "butter", Grams: 100}, {Ingredient: "water", Grams: 50}, {Ingredient: "egg", Name: "egg", Grams: 100}, {Ingredient: "salt", Grams: 0}}}
+	total, unpriced := balance.Cost(r, l)
+	assert.InDelta(t, 0.24+1.00, total, 1e-9)
+	assert.Equal(t, []string{"egg"}, unpriced)
+}

@@ -196,13 +196,13 @@ func TestFaultsInTheTablesNameTheirPlace(t *testing.T) {
 	}
 }
 
-func TestSuggestCompletesNames(t *testing.T) {
-	var names []string
-	for _, i := range larder.Builtin().Suggest("oat", 4) {
-		names = append(names, i.Name)
-	}
-	require.NotEmpty(t, names)
-	assert.True(t, strings.HasPrefix(names[0], "oat"), names)
+func TestSearch(t *testing.T) {
+	first := func(q string) larder.ID { return larder.Builtin().Search(q)[0].ID }
+	assert.Equal(t, larder.ID("oat-bran"), first("oat b"))
+	assert.Equal(t, larder.ID("flax-ground"), first("milled flax"), "by any of its names")
+	assert.Empty(t, larder.Builtin().Search("wuzzle"))
+	assert.Len(t, larder.Builtin().Search(" "), len(larder.Builtin().All()))
+	assert.Contains(t, larder.Builtin().NamesOf("baking-soda"), "bicarb")
 }
 
 func BenchmarkFind(b *testing.B) {

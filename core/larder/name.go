@@ -360,23 +360,47 @@ func near(a, b string) bool {
 	return a[i:] == b[i+1:]
 }
 
-// Suggest lists up to n catalogue names that begin with or hold the typed text,
-// for a field that completes as one types.
-func (l *Larder) Suggest(typed string, n int) []*Ingredient {
-	want := Normal(typed)
+// NamesOf lists the phrases by which an ingredient is called, sorted.
+func (l *Larder) NamesOf(id ID) []string {
+	var out []string
+	for _, e := range l.names.entries {
+		if e.id == id {
+			out = append(out, e.phrase)
+		}
+	}
+	slices.Sort(out)
+	return out
+}
+
+// Search lists the ingredients of which a name holds all the typed words, the
+// last of which may be unfinished; all of them for an empty query. Those whose
+// own name begins with it come first.
+func (l *Larder) Search(typed string) []*Ingredient {
+	words := tokenise(typed)
+	if len(words) == 0 {
+		return l.all
+	}
+	hit := map[ID]bool{}
+	for _, e := range l.names.entries {
+		all := true
+		for n, w := range words {
+			all = all && slices.ContainsFunc(e.tokens, func(t string) bool {
+				return t == w || n == len(words)-1 && strings.HasPrefix(t, w)
+			})
+		}
+		if all {
+			hit[e.id] = true
+		}
+	}
 	var head, rest []*Ingredient
 	for _, i := range l.all {
-		name := Normal(i.Name)
 		switch {
-		case strings.HasPrefix(name, want):
+		case !hit[i.ID]:
+		case strings.HasPrefix(Normal(i.Name), words[0]):
 			head = append(head, i)
-		case strings.Contains(name, want):
+		default:
 			rest = append(rest, i)
 		}
 	}
-	head = append(head, rest...)
-	if len(head) > n {
-		head = head[:n]
-	}
-	return head
+	return append(head, rest...)
 }

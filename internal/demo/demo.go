@@ -10,6 +10,7 @@ import (
 
 	"kollaris/core/adapt"
 	"kollaris/core/diet"
+	"kollaris/core/larder"
 	"kollaris/core/reader"
 	"kollaris/internal/demo/recipes"
 	"kollaris/internal/store"
@@ -21,8 +22,28 @@ var kept = map[string][]adapt.Request{
 	"3-cheddar-chive-scones.txt": {{Diets: []diet.ID{diet.DairyFree}, Bans: []string{"soya"}}},
 }
 
+// larderOf is what the boathouse buys: invented packs and prices, and an oat drink
+// of its own.
+var larderOf = []larder.Own{
+	{ID: "plain-flour", Pack: &larder.Pack{Grams: 1500, Price: 1.35, Stock: 2400}},
+	{ID: "self-raising-flour", Pack: &larder.Pack{Grams: 1500, Price: 1.45, Stock: 900}},
+	{ID: "sugar", Pack: &larder.Pack{Grams: 1000, Price: 1.20, Stock: 1500}},
+	{ID: "butter", Pack: &larder.Pack{Grams: 250, Price: 2.40, Stock: 500}},
+	{ID: "egg", Pack: &larder.Pack{Grams: 600, Price: 3.60, Stock: 900}},
+	{ID: "buttermilk", Pack: &larder.Pack{Grams: 500, Price: 1.10, Stock: 0}},
+	{ID: "pear", Pack: &larder.Pack{Grams: 1000, Price: 2.60, Stock: 1200}},
+	{ID: "sunflower-oil", Pack: &larder.Pack{Grams: 920, Price: 2.10, Stock: 600}},
+	{ID: "flax-ground", Pack: &larder.Pack{Grams: 250, Price: 2.25, Stock: 180}},
+	{ID: "oat-drink", Pack: &larder.Pack{Grams: 1030, Price: 1.55, Stock: 2060}},
+	{ID: "lemon-juice", Pack: &larder.Pack{Grams: 250, Price: 1.30, Stock: 250}},
+	{ID: "own-mill-oat-drink", Name: "Mill oat drink", Like: "oat-drink", Values: map[string]float64{"fat": 2.8, "saturates": 0.3, "sucrose": 0, "maltose": 3.9, "water": 88.4}, Names: []string{"boathouse oat drink"}, Pack: &larder.Pack{Grams: 1030, Price: 2.05, Stock: 1030}},
+}
+
 // Fill puts the demo's recipes and versions on the shelf.
 func Fill(ctx context.Context, st *store.Store) error {
+	if err := st.SetOwn(ctx, larderOf...); err != nil {
+		return err
+	}
 	names := recipes.Names()
 	for n := len(names) - 1; n >= 0; n-- { // the first one comes to stand on top
 		text := recipes.Text(names[n])

@@ -94,8 +94,10 @@ func (s *Store) Remember(ctx context.Context, phrase string, id larder.ID) error
 
 // Household is what the people of the house settled once.
 type Household struct {
-	Kitchen measure.Kitchen `json:"kitchen"`
-	Last    string          `json:"last"` // the last table's demand, as URL values
+	Kitchen  measure.Kitchen `json:"kitchen"`
+	Last     string          `json:"last"`               // the last table's demand, as URL values
+	Currency string          `json:"currency,omitempty"` // as it is written before a price
+	Labels   string          `json:"labels,omitempty"`   // which packets are read: "eu" or "us"
 }
 
 // Household returns the settings, the defaults where none were made.

@@ -43,6 +43,7 @@ type benchView struct {
 	Sums       []sumRow
 	Folded     []sumRow
 	Slice      sliceView
+	Cost       *costView
 	Bake       bakeView
 	Refused    *refusedView
 	Confidence string
@@ -147,7 +148,7 @@ func (s *Server) bench(c *gin.Context) {
 			return
 		}
 	}
-	v := s.benchView(r, req, faults, res, query.Get("tab"), h.Kitchen)
+	v := s.benchView(r, req, faults, res, query.Get("tab"), h.Kitchen, s.currency(c))
 	versions, err := s.store.Versions(c, r.ID)
 	if err != nil {
 		s.failed(c, err)
@@ -159,7 +160,7 @@ func (s *Server) bench(c *gin.Context) {
 	s.show(c, http.StatusOK, "adapt", page{Title: r.Title, Nav: "shelf", Script: "bench", View: v})
 }
 
-func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fault, res *adapt.Result, tab string, k measure.Kitchen) benchView {
+func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fault, res *adapt.Result, tab string, k measure.Kitchen, currency string) benchView {
 	l := s.kit.Larder
 	query := req.Values().Encode()
 	v := benchView{ID: r.ID, Title: r.Title, Rail: rail(r.ID, "adapt", query), Tin: req.Tin, Changed: len(res.Changes) > 0, Doubts: res.Doubts,
@@ -239,6 +240,7 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 	}
 	v.Slice = sliceOf(res, r.Doc, l)
 	v.Bake = bakeOf(res, k)
+	v.Cost = costOf(res.Recipe, l, currency)
 	if res.Refused != nil {
 		v.Refused = &refusedView{Reason: res.Refused.Reason, Nearest: res.Refused.Nearest}
 		if ch := res.Refused.Change; ch != nil {

@@ -2,8 +2,10 @@ package web
 
 import (
 	"fmt"
+	"strings"
 
 	"kollaris/core/adapt"
+	"kollaris/core/balance"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/nutrition"
@@ -123,3 +125,22 @@ func bakeOf(res *adapt.Result, k measure.Kitchen) bakeView {
 
 // nutritionPer100 is what 100 g of an ingredient hold.
 func nutritionPer100(i *larder.Ingredient) nutrition.Facts { return nutrition.Per100(&i.Facts) }
+
+// costView is what a recipe costs, as far as prices are known.
+type costView struct {
+	Total, Serving string
+	Missing        string
+}
+
+// costOf is nil where no line has a price.
+func costOf(r *recipe.Recipe, l *larder.Larder, currency string) *costView {
+	total, unpriced := balance.Cost(r, l)
+	if total <= 0 {
+		return nil
+	}
+	v := &costView{Total: fmt.Sprintf("%s %.2f", currency, total), Serving: fmt.Sprintf("%s %.2f", currency, total/float64(max(1, r.Servings)))}
+	if len(unpriced) > 0 {
+		v.Missing = "without " + strings.Join(unpriced, ", ")
+	}
+	return v
+}

@@ -52,6 +52,7 @@ type readRow struct {
 	Line       int
 	Section    string // set where a section begins
 	Text       string
+	Phrase     string // what stands there for the ingredient
 	Grams      string
 	Name       string
 	How        string
@@ -126,7 +127,7 @@ func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, op
 	slices.SortStableFunc(lines, func(a, b recipe.Line) int { return known(a) - known(b) }) // questions first
 	for _, l := range lines {
 		_, fixed := typed.Fixes[l.Text]
-		row := readRow{Line: int(l.ID), Text: l.Text, Name: l.Name, How: l.How, Note: l.Note, Known: l.Known, Doubt: l.Doubt, Amount: l.Amount.String(), Unit: l.Unit, Optional: l.Optional, Fixed: fixed, Open: int(l.ID) == open || !l.Known}
+		row := readRow{Line: int(l.ID), Text: l.Text, Phrase: l.Phrase, Name: l.Name, How: l.How, Note: l.Note, Known: l.Known, Doubt: l.Doubt, Amount: l.Amount.String(), Unit: l.Unit, Optional: l.Optional, Fixed: fixed, Open: int(l.ID) == open || !l.Known}
 		if ing := s.kit.Larder.Get(l.Ingredient); ing != nil {
 			row.Ingredient = ing.Name
 		}

@@ -47,7 +47,7 @@ func (s *Server) keep(c *gin.Context) {
 		return
 	}
 	if len(faults) > 0 || res.Refused != nil {
-		v := s.benchView(r, req, faults, res, "", s.kitchen(c))
+		v := s.benchView(r, req, faults, res, "", s.kitchen(c), s.currency(c))
 		if res.Refused != nil {
 			v.Faults = append(v.Faults, "Nothing was kept: this cannot be adapted as asked.")
 		}
@@ -154,7 +154,16 @@ type settingOption struct {
 func (s *Server) settings(c *gin.Context) { s.showSettings(c, c.Query("saved") != "") }
 
 func (s *Server) showSettings(c *gin.Context, saved bool) {
-	k := s.kitchen(c)
+	h, err := s.store.Household(c)
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	k := h.Kitchen
+	labels := "eu"
+	if h.Labels == "us" {
+		labels = "us"
+	}
 	num := func(x measure.Millilitres) string { return fmt.Sprintf("%g", float64(x)) }
 	flag := func(b bool) string {
 		if b {
@@ -168,9 +177,11 @@ func (s *Server) showSettings(c *gin.Context, saved bool) {
 		{"filling", "Flour gets into the cup", "A cup of plain flour weighs 113, 120 or 142 g by how it was filled.", []settingOption{{Value: "sifted", Words: "sifted into it"}, {Value: "spooned", Words: "spooned in and levelled"}, {Value: "scooped", Words: "scooped and levelled"}}},
 		{"cups", "Show first", "", []settingOption{{Value: "no", Words: "grams"}, {Value: "yes", Words: "cups and spoons"}}},
 		{"fine", "The smallest thing your scale shows", "With a fine scale lift and salt are given in tenths of a gram.", []settingOption{{Value: "no", Words: "1 g"}, {Value: "yes", Words: "0.1 g"}}},
+		{"labels", "Packets in your house carry", "How the table on a packet counts: EU carbohydrate is without fibre, US carbohydrate with it.", []settingOption{{Value: "eu", Words: "an EU table, per 100 g"}, {Value: "us", Words: "a US panel, per serving"}}},
+		{"currency", "Prices in", "", []settingOption{{Value: "€", Words: "€"}, {Value: "£", Words: "£"}, {Value: "$", Words: "$"}, {Value: "₹", Words: "₹"}, {Value: "kr", Words: "kr"}}},
 		{"fahrenheit", "Oven in", "", []settingOption{{Value: "no", Words: "°C"}, {Value: "yes", Words: "°F"}}},
 	}
-	now := map[string]string{"cup": num(k.Cup), "tablespoon": num(k.Tablespoon), "filling": k.Filling, "cups": flag(k.Cups), "fine": flag(k.FineScale), "fahrenheit": flag(k.Fahrenheit)}
+	now := map[string]string{"cup": num(k.Cup), "tablespoon": num(k.Tablespoon), "filling": k.Filling, "cups": flag(k.Cups), "fine": flag(k.FineScale), "labels": labels, "currency": s.currency(c), "fahrenheit": flag(k.Fahrenheit)}
 	for n := range groups {
 		for m := range groups[n].Options {
 			groups[n].Options[m].On = groups[n].Options[m].Value == now[groups[n].Name]
@@ -202,6 +213,13 @@ func (s *Server) saveSettings(c *gin.Context) {
 	switch f := form.Get("filling"); f {
 	case "sifted", "spooned", "scooped":
 		k.Filling = f
+	}
+	switch cur := form.Get("currency"); cur {
+	case "€", "£", "$", "₹", "kr":
+		h.Currency = cur
+	}
+	if l := form.Get("labels"); l == "eu" || l == "us" {
+		h.Labels = l
 	}
 	k.Cups, k.FineScale, k.Fahrenheit = form.Get("cups") == "yes", form.Get("fine") == "yes", form.Get("fahrenheit") == "yes"
 	if err := s.store.SetHousehold(c, h); err != nil {

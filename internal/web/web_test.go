@@ -81,7 +81,7 @@ func TestEveryPageAnswersAndHoldsNoInlineStyleOrScript(t *testing.T) {
 	s := newSite(t)
 	pear := s.id("Pear and cardamom loaf")
 	inline := regexp.MustCompile(`\sstyle=|<script(?:\s[^>]*)?>[^<]|\son[a-z]+="|<no value>|%!`)
-	for _, path := range []string{"/", "/recipes?q=pear", "/?q=pae", "/new", "/settings", "/sources", pear + "/read", pear + "/adapt?diet=egg-free", pear + "/adapt?diet=egg-free&diet=dairy-free&tab=recipe", pear + "/adapt?diet=egg-free&tab=different", pear + "/adapt?ban=gluten", pear + "/heat?diet=egg-free", pear + "/heat?tin=muffin", "/versions/10", "/versions/10/card", "/versions/1"} {
+	for _, path := range []string{"/", "/recipes?q=pear", "/?q=pae", "/new", "/settings", "/sources", "/larder", "/larder?q=flour&family=gf-flour&free=gluten", "/larder?q=wuzzle", "/larder/i/egg", "/larder/i/own-mill-oat-drink", "/larder/new", "/larder/compare?pick=egg&pick=flax-ground", "/larder/compare", pear + "/read", pear + "/adapt?diet=egg-free", pear + "/adapt?diet=egg-free&diet=dairy-free&tab=recipe", pear + "/adapt?diet=egg-free&tab=different", pear + "/adapt?ban=gluten", pear + "/heat?diet=egg-free", pear + "/heat?tin=muffin", "/versions/10", "/versions/10/card", "/versions/1"} {
 		code, body := s.get(path)
 		assert.Equal(t, 200, code, path)
 		assert.NotRegexp(t, inline, body, path)
@@ -271,6 +271,69 @@ func TestSettingsChangeHowRecipesAreRead(t *testing.T) {
 	assert.Equal(t, "150 g (1 cup × 150 g, scooped)", weigh)
 	_, weigh = s.get("/weigh?amount=1/0&unit=cup&what=plain+flour")
 	assert.Contains(t, weigh, "divided by 0")
+}
+
+func TestTheLarderIsTheHouseholdsOwn(t *testing.T) {
+	s := newSite(t)
+	form := url.Values{"name": {"Bran bits"}, "like": {"wheat bran"}, "serving": {"30"}, "label": {"us"}, "fat": {"1,5"}, "carbohydrate": {"19"}, "fibre": {"12"}, "protein": {"5"}, "salt": {"0"}, "weight": {"60"}, "allergen.gluten": {"contains"}, "pack": {"500"}, "price": {"2.50"}}
+	code, _, loc := s.post("/larder/new", form)
+	require.Equal(t, 303, code)
+	_, body := s.get(loc)
+	for _, want := range []string{"Bran bits", "yours", "holds gluten cereals", "63.3 g", "yours: typed from your packet", "1 cup, spooned"} {
+		assert.Contains(t, body, want)
+	}
+	code, body, _ = s.post("/larder/new", form)
+	assert.Equal(t, 422, code)
+	assert.Contains(t, body, "one of that name already")
+	_, csv := s.get("/larder.csv")
+	assert.Contains(t, csv, "own-bran-bit,Bran bits,wheat-bran")
+	_, body = s.get("/larder?q=bran+bits")
+	assert.Contains(t, body, "Bran bits")
+
+	form.Set("fat", "plenty")
+	form.Set("name", "Other bits")
+	code, body, _ = s.post("/larder/new", form)
+	assert.Equal(t, 422, code)
+	assert.Contains(t, body, "“plenty” is no figure")
+	assert.Contains(t, body, `value="plenty"`)
+	form.Set("fat", "1")
+	form.Set("like", "moon dust")
+	_, body, _ = s.post("/larder/new", form)
+	assert.Contains(t, body, "what it behaves like")
+
+	code, _, _ = s.post("/larder/i/plain-flour", url.Values{"serving": {"100"}, "weight": {"150"}, "allergen.gluten": {"contains"}})
+	require.Equal(t, 303, code)
+	_, weigh := s.get("/weigh?amount=1&unit=cup&what=plain+flour")
+	assert.Equal(t, "150 g (1 cup × 150 g, spooned)", weigh)
+	_, body = s.get("/larder/i/plain-flour")
+	assert.Contains(t, body, "11.9 g", "figures that were not typed stay")
+	_, _, _ = s.post("/larder/i/plain-flour/forget", nil)
+	_, weigh = s.get("/weigh?amount=1&unit=cup&what=plain+flour")
+	assert.Equal(t, "120 g (1 cup × 120 g, spooned)", weigh)
+	code, _ = s.get("/larder/i/moon")
+	assert.Equal(t, 404, code)
+}
+
+func TestAFileWithABadRowOffersTheGoodOnes(t *testing.T) {
+	s := newSite(t)
+	code, body, _ := s.post("/larder/import", url.Values{"text": {"id,fat\nmilk,4\nmilk,lots"}})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, body, "Keep the 1 good rows")
+	assert.Contains(t, body, "Line 3:")
+	code, body, _ = s.post("/larder/import", url.Values{"text": {"what is this"}})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, body, "no column “id”")
+	code, _, _ = s.post("/larder/import", url.Values{})
+	assert.Equal(t, 422, code)
+	code, _, _ = s.post("/larder/import", url.Values{"text": {"id,fat\nmilk,4"}})
+	assert.Equal(t, 303, code)
+}
+
+func TestWhatARecipeCosts(t *testing.T) {
+	s := newSite(t)
+	_, body := s.get(s.id("Pear and cardamom loaf") + "/adapt?diet=")
+	assert.Contains(t, body, "Costs <b>€ ")
+	assert.Contains(t, body, "baking powder")
 }
 
 func TestDeletingShowsAWayBack(t *testing.T) {

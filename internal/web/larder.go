@@ -1,0 +1,352 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+	"net/url"
+	"slices"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"kollaris/core/diet"
+	"kollaris/core/larder"
+	"kollaris/core/measure"
+	"kollaris/core/nutrition"
+)
+
+// larderView is the list of ingredients.
+type larderView struct {
+	Query    string
+	Family   string
+	Free     string
+	Families []readChoice
+	Frees    []readChoice
+	Rows     []larderRow
+	Words    string
+	Picked   int
+	Import   *importView
+	Own      int // records of the household
+	Textures []readChoice
+}
+
+type larderRow struct {
+	ID, Name, Family string
+	Does             string
+	Bar              barView
+	Holds            string
+	Own              bool
+	Picked           bool
+}
+
+// barView is what 100 g are made of, as one bar.
+type barView struct {
+	Width   int
+	Blocks  []block
+	Summary string
+}
+
+// parts of a composition bar, in order, with the texture that says which.
+var barParts = []struct {
+	name, texture string
+	of            func(f *larder.Facts) float64
+}{
+	{"water", "liquid", func(f *larder.Facts) float64 { return f[larder.Water] }},
+	{"protein", "egg", func(f *larder.Facts) float64 { return f[larder.Protein] }},
+	{"fat", "fat", func(f *larder.Facts) float64 { return f[larder.Fat] }},
+	{"sugars and polyols", "sugar", func(f *larder.Facts) float64 { return f.Bulk() }},
+	{"starch", "flour", func(f *larder.Facts) float64 { return f[larder.Starch] }},
+	{"fibre", "fruit", func(f *larder.Facts) float64 { return f[larder.Fibre] }},
+}
+
+func compositionBar(f *larder.Facts, width, height float64) barView {
+	v := barView{Width: int(width)}
+	var words []string
+	u := 0.5
+	for _, p := range barParts {
+		x := p.of(f)
+		w := x / 100 * (width - 1)
+		if x >= 0.5 {
+			words = append(words, fmt.Sprintf("%s %s g", p.name, measure.Digits(x, 2)))
+		}
+		if w < 0.8 {
+			continue
+		}
+		t := p.texture
+		if w < 12 {
+			t = "flat-" + t
+		}
+		v.Blocks = append(v.Blocks, block{X: f1(u), Y: "0.5", W: f1(w), H: f1(height - 1), Texture: t, Title: fmt.Sprintf("%s %s g", p.name, measure.Digits(x, 3))})
+		u += w
+	}
+	v.Summary = "per 100 g: " + strings.Join(words, ", ")
+	return v
+}
+
+func familyWords(f larder.Family) string { return strings.ReplaceAll(string(f), "-", " ") }
+
+func holdsWords(i *larder.Ingredient) string {
+	var out []string
+	for _, a := range larder.Allergens() {
+		if lv, ok := i.Has(a); ok {
+			word := larder.AllergenWords(a)
+			switch lv {
+			case larder.May:
+				word += " (may hold)"
+			case larder.Check:
+				word += " (read the label)"
+			}
+			out = append(out, word)
+		}
+	}
+	return strings.Join(out, ", ")
+}
+
+// larderList is the Larder screen: search, families, what is free of an allergen.
+func (s *Server) larderList(c *gin.Context) { s.showLarder(c, http.StatusOK, nil) }
+
+func (s *Server) showLarder(c *gin.Context, status int, imported *importView) {
+	v := larderView{Query: strings.TrimSpace(c.Query("q")), Family: c.Query("family"), Free: c.Query("free"), Import: imported}
+	picked := c.QueryArray("pick")
+	v.Picked = len(picked)
+	l := s.kit.Larder
+	seen := map[larder.Family]bool{}
+	for _, i := range l.All() {
+		if !seen[i.Family] {
+			seen[i.Family] = true
+			v.Families = append(v.Families, readChoice{string(i.Family), familyWords(i.Family)})
+		}
+	}
+	slices.SortFunc(v.Families, func(a, b readChoice) int { return strings.Compare(a.Name, b.Name) })
+	for _, d := range diet.Built {
+		v.Frees = append(v.Frees, readChoice{string(d.ID), string(d.ID)})
+	}
+	for _, a := range larder.Allergens() {
+		v.Frees = append(v.Frees, readChoice{a, "no " + larder.AllergenWords(a)})
+	}
+	demand := diet.Demand{}
+	if diet.IsBuilt(diet.ID(v.Free)) {
+		demand.Diets = []diet.ID{diet.ID(v.Free)}
+	} else if larder.IsAllergen(v.Free) {
+		demand.Bans = []string{v.Free}
+	}
+	for _, i := range l.Search(v.Query) {
+		if j, _ := demand.Judge(i); j == diet.Breaks || v.Family != "" && string(i.Family) != v.Family {
+			continue
+		}
+		v.Rows = append(v.Rows, larderRow{string(i.ID), i.Name, familyWords(i.Family), i.Does(), compositionBar(&i.Facts, 240, 16), holdsWords(i), i.Own, slices.Contains(picked, string(i.ID))})
+	}
+	own, err := s.store.Own(c)
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	v.Own = len(own)
+	for _, p := range barParts {
+		v.Textures = append(v.Textures, readChoice{p.texture, p.name})
+	}
+	v.Words = fmt.Sprintf("%d of %d ingredients", len(v.Rows), len(l.All()))
+	s.show(c, status, "larder", page{Title: "Larder", Nav: "larder", View: v})
+}
+
+// ingredientView is one ingredient: what it is, does, weighs, holds, and where
+// each figure comes from.
+type ingredientView struct {
+	ID, Name, Family string
+	Origin           string
+	Does             string
+	Own              bool
+	Bar              barView
+	Holds            string
+	Facts            []factRow
+	Behaviour        []factRow
+	Weights          []factRow
+	Keeps            string
+	Notes            []string
+	Instead          []string
+	StandsFor        []string
+	Recipes          []versionLink
+	Names            []string
+	Form             ownForm
+	Saved            bool
+}
+
+type factRow struct{ Name, Value, Source string }
+
+func (s *Server) ingredient(c *gin.Context) {
+	i := s.kit.Larder.Get(larder.ID(c.Param("id")))
+	if i == nil {
+		s.fail(c, http.StatusNotFound, notFound)
+		return
+	}
+	s.showIngredient(c, http.StatusOK, i, s.formOf(c, i))
+}
+
+func (s *Server) showIngredient(c *gin.Context, status int, i *larder.Ingredient, form ownForm) {
+	v := ingredientView{ID: string(i.ID), Name: i.Name, Family: familyWords(i.Family), Origin: i.Origin, Does: i.Does(), Own: i.Own, Bar: compositionBar(&i.Facts, 600, 28), Holds: holdsWords(i), Form: form, Saved: c.Query("saved") != ""}
+	f := &i.Facts
+	n := nutrition.Per100(f)
+	macro, sugars, minerals := i.Sources["macro"].Words(), i.Sources["sugars"].Words(), i.Sources["minerals"].Words()
+	row := func(name string, x float64, unit, source string) factRow {
+		return factRow{name, measure.Digits(x, 3) + " " + unit, source}
+	}
+	v.Facts = []factRow{
+		row("Energy", n.Energy, "kcal", "calculated: factors of EU 1169/2011"), row("Water", f[larder.Water], "g", macro), row("Protein", f[larder.Protein], "g", macro), row("Fat", f[larder.Fat], "g", macro),
+		row("of which saturates", f[larder.Saturates], "g", macro), row("Carbohydrate by difference", f[larder.Carbohydrate], "g", macro), row("Fibre", f[larder.Fibre], "g", macro),
+		row("Sugars", f.Sugars(), "g", sugars), row("Starch", f[larder.Starch], "g", sugars), row("Polyols", f.Polyols(), "g", sugars), row("Sodium", f.Or(larder.Sodium, 0), "mg", minerals),
+	}
+	for _, col := range []larder.Column{larder.Cholesterol, larder.Potassium, larder.Calcium, larder.Iron, larder.Phosphorus} {
+		name := strings.ToUpper(larder.Columns[col].Name[:1]) + larder.Columns[col].Name[1:]
+		if !f.Known(col) {
+			v.Facts = append(v.Facts, factRow{name, "not known", ""})
+			continue
+		}
+		v.Facts = append(v.Facts, row(name, f[col], larder.Columns[col].Unit, minerals))
+	}
+	behave, acid := i.Sources["behave"].Words(), i.Sources["acid"].Words()
+	for _, b := range []struct {
+		name, unit string
+		col        larder.Column
+		source     string
+	}{
+		{"Drinks", "g water per g", larder.Absorption, behave}, {"Sweetness", "× sugar", larder.Sweetness, behave}, {"Binds", "eggs' worth in 100 g", larder.Binding, behave}, {"Gluten", "g", larder.Gluten, behave},
+		{"Protein that sets", "g", larder.SettingProtein, behave}, {"Fat firm at 20 °C", "g", larder.SolidFat, behave}, {"Air it holds", "mmol gas", larder.Air, behave},
+		{"Acid", "meq", larder.Acid, acid}, {"Soda", "meq", larder.Soda, acid}, {"Gas by itself", "mmol CO2", larder.CO2, acid},
+	} {
+		if f[b.col] != 0 && (b.col != larder.Sweetness || f[b.col] >= 0.02) {
+			v.Behaviour = append(v.Behaviour, row(b.name, f[b.col], b.unit, b.source))
+		}
+	}
+	for _, w := range i.Weights {
+		name := "1 " + w.Unit + ", " + w.How
+		if w.Unit == "piece" {
+			name = "1 " + w.How
+			if i.Edible < 1 && (w.How == "small" || w.How == "medium" || w.How == "large") {
+				v.Weights = append(v.Weights, factRow{name + ", with peel, stone or shell", measure.Grams(float64(w.Grams) / i.Edible).String(), "calculated: edible share " + measure.Digits(i.Edible, 2)})
+			}
+		}
+		v.Weights = append(v.Weights, factRow{name, w.Grams.String(), w.Source.Words()})
+	}
+	v.Keeps = keepsWords(i.Keeps)
+	if i.Glycaemic != "" {
+		v.Notes = append(v.Notes, map[string]string{"high": "Its carbohydrate is felt fast.", "medium": "Its carbohydrate is felt at a middling pace.", "low": "Its carbohydrate, if any, is felt slowly.", "none": "It hardly moves blood sugar; doses stay the care team's."}[i.Glycaemic])
+	}
+	if u := s.kit.Swaps.For(i.ID); u != nil {
+		for _, sc := range u.Schools {
+			if len(sc.Parts) != 1 || sc.Parts[0].ID != i.ID {
+				v.Instead = append(v.Instead, sc.Title+": "+sc.Effect)
+			}
+		}
+	}
+	for _, u := range s.kit.Swaps.Uses() {
+		for _, sc := range u.Schools {
+			if slices.ContainsFunc(sc.Parts, func(p swapPart) bool { return p.ID == i.ID }) && i.ID != "water" {
+				v.StandsFor = append(v.StandsFor, fmt.Sprintf("%s (%s)", u.Title, sc.Title))
+			}
+		}
+	}
+	recipes, err := s.store.Recipes(c, "")
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	for _, r := range recipes {
+		for _, ln := range r.Doc.Lines {
+			if ln.Ingredient == i.ID {
+				v.Recipes = append(v.Recipes, versionLink{r.ID, r.Title, measure.Grams(ln.Grams).String()})
+				break
+			}
+		}
+	}
+	v.Names = s.kit.Larder.NamesOf(i.ID)
+	s.show(c, status, "ingredient", page{Title: i.Name, Nav: "larder", View: v})
+}
+
+func keepsWords(k larder.Keeping) string {
+	var out []string
+	for _, x := range []struct {
+		days  int
+		where string
+	}{{k.Room, "in the cupboard"}, {k.Fridge, "in the fridge"}, {k.Freezer, "frozen"}} {
+		switch {
+		case x.days >= 60:
+			out = append(out, fmt.Sprintf("%d months %s", x.days/30, x.where))
+		case x.days > 0:
+			out = append(out, fmt.Sprintf("%d days %s", x.days, x.where))
+		}
+	}
+	return strings.Join(out, ", ")
+}
+
+// compareView lays two to four ingredients on one scale.
+type compareView struct {
+	Columns []compareColumn
+	Rows    []compareRow
+	Again   string
+}
+
+type compareColumn struct {
+	ID, Name, Does, Holds string
+	Bar                   barView
+}
+
+type compareRow struct {
+	Name, Unit string
+	Cells      []compareCell
+}
+
+type compareCell struct{ Text, Width string }
+
+func (s *Server) compare(c *gin.Context) {
+	var picked []*larder.Ingredient
+	for _, id := range c.QueryArray("pick") {
+		if i := s.kit.Larder.Get(larder.ID(id)); i != nil && len(picked) < 4 {
+			picked = append(picked, i)
+		}
+	}
+	v := compareView{Again: "/larder?" + url.Values{"pick": c.QueryArray("pick")}.Encode()}
+	for _, i := range picked {
+		v.Columns = append(v.Columns, compareColumn{string(i.ID), i.Name, i.Does(), holdsWords(i), compositionBar(&i.Facts, 260, 28)})
+	}
+	figures := []struct {
+		name, unit string
+		full       float64 // a bar is never longer than its share of this, so that traces look like traces
+		of         func(*larder.Ingredient) (float64, bool)
+	}{
+		{"Energy", "kcal", 100, func(i *larder.Ingredient) (float64, bool) { return nutrition.Per100(&i.Facts).Energy, true }},
+		{"Water", "g", 10, col(larder.Water)}, {"Protein", "g", 10, col(larder.Protein)}, {"Fat", "g", 10, col(larder.Fat)}, {"Carbohydrate by difference", "g", 10, col(larder.Carbohydrate)},
+		{"Sugars", "g", 10, func(i *larder.Ingredient) (float64, bool) { return i.Facts.Sugars(), true }}, {"Fibre", "g", 10, col(larder.Fibre)}, {"Sodium", "mg", 100, col(larder.Sodium)},
+		{"Drinks", "g water per g", 0.5, col(larder.Absorption)}, {"Sweetness", "× sugar", 0.5, col(larder.Sweetness)}, {"Binds", "eggs' worth", 2, col(larder.Binding)}, {"Acid", "meq", 10, col(larder.Acid)},
+		{"Price", "per 100 g", 0, func(i *larder.Ingredient) (float64, bool) {
+			if i.Pack == nil {
+				return 0, false
+			}
+			return i.Pack.Per(100), true
+		}},
+	}
+	for _, fg := range figures {
+		row := compareRow{Name: fg.name, Unit: fg.unit}
+		most := fg.full
+		for _, i := range picked {
+			x, _ := fg.of(i)
+			most = max(most, x)
+		}
+		for _, i := range picked {
+			x, ok := fg.of(i)
+			cell := compareCell{Text: "not known", Width: "0"}
+			if ok {
+				cell.Text = measure.Digits(x, 3)
+				if most > 0 && x > 0 {
+					cell.Width = f1(100 * x / most)
+				}
+			}
+			row.Cells = append(row.Cells, cell)
+		}
+		v.Rows = append(v.Rows, row)
+	}
+	s.show(c, http.StatusOK, "compare", page{Title: "Side by side", Nav: "larder", View: v})
+}
+
+func col(k larder.Column) func(*larder.Ingredient) (float64, bool) {
+	return func(i *larder.Ingredient) (float64, bool) { return i.Facts.Or(k, 0), i.Facts.Known(k) }
+}
