@@ -158,6 +158,9 @@ func TestTheHouseholdsOwnLarder(t *testing.T) {
 	v.open(v.id("Pear and cardamom loaf") + "/adapt?diet=egg-free&tab=recipe")
 	assert.Contains(t, v.text(".lines"), "245 g", "1¾ cups at 140 g")
 
+	v.open("/larder")
+	v.typeIn("#q", "maid") // found while typing
+	v.waitFor(`document.querySelectorAll(".larder-row").length === 1 && document.querySelector(".larder-row a").textContent === "plain flour"`)
 	file := filepath.Join(t.TempDir(), "larder.csv")
 	require.NoError(t, os.WriteFile(file, []byte("id,name,like,fat,pack_g,price\nhoney,,,,500,4.50\nmilk,,,lots,,\n"), 0o600))
 	v.open("/larder")

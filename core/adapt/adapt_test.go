@@ -87,7 +87,7 @@ func TestWorkedExampleOfTheLoaf(t *testing.T) {
 		assert.Equal(t, grams(read(t, pear), id), grams(got, id), "%s stays", id)
 	}
 	assert.Equal(t, []string{"egg", "milk"}, res.Verdict.Gone)
-	assert.Equal(t, []string{"gluten"}, res.Verdict.Holds)
+	assert.Equal(t, []string{"gluten", "wheat"}, res.Verdict.Holds)
 	assert.Empty(t, res.Verdict.New)
 	assert.Equal(t, "fine", res.Verdict.State)
 }
@@ -146,7 +146,7 @@ func TestNoDemandChangesNothing(t *testing.T) {
 // demands is the grid: each diet, the pair, and bans on top.
 func demands() []adapt.Request {
 	out := []adapt.Request{eggFree, noDairy, both}
-	for _, bans := range [][]string{{"soya"}, {"nuts"}, {"soya", "nuts", "coconut"}, {"sesame", "gluten"}, {"gum"}, {"flax-ground", "chia"}, {"milk"}, {"egg", "soya"}} {
+	for _, bans := range [][]string{{"soya"}, {"nuts"}, {"soya", "nuts", "coconut"}, {"sesame", "gluten"}, {"wheat"}, {"gum"}, {"flax-ground", "chia"}, {"milk"}, {"egg", "soya"}} {
 		for _, d := range [][]diet.ID{nil, {diet.EggFree}, {diet.DairyFree, diet.EggFree}} {
 			out = append(out, adapt.Request{Diets: d, Bans: bans})
 		}
@@ -380,7 +380,7 @@ func TestRequestsTravelAsAddresses(t *testing.T) {
 	assert.Empty(t, faults)
 	assert.Equal(t, req, back)
 
-	form, _ := adapt.ParseRequest(url.Values{"swap.egg": {"chia-gel"}, "swap.butter": {""}, "hold.chia": {" 12,5 g"}, "hold.water": {""}, "ban": {"Soy, wheat", ""}}, larder.Builtin())
+	form, _ := adapt.ParseRequest(url.Values{"swap.egg": {"chia-gel"}, "swap.butter": {""}, "hold.chia": {" 12,5 g"}, "hold.water": {""}, "ban": {"Soy, gluten", ""}}, larder.Builtin())
 	assert.Equal(t, map[string]string{"egg": "chia-gel"}, form.Swaps)
 	assert.Equal(t, map[larder.ID]float64{"chia": 12.5}, form.Holds)
 	assert.Equal(t, []string{"gluten", "soya"}, form.Bans)

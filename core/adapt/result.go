@@ -93,7 +93,7 @@ type Verdict struct {
 	State  string   `json:"state"` // fine, look or stop
 	Words  string   `json:"words"`
 	Labels []string `json:"labels,omitempty"` // what to read on which packet
-	Holds  []string `json:"holds,omitempty"`  // allergens, of the fourteen
+	Holds  []string `json:"holds,omitempty"`  // allergens, by id
 	Check  []string `json:"check,omitempty"`  // allergens that depend on a label
 	New    []string `json:"new,omitempty"`    // allergens the written recipe did not hold
 	Gone   []string `json:"gone,omitempty"`

@@ -132,7 +132,7 @@ func Term(items []Item, of func(*larder.Ingredient) float64) []fact.Term {
 	var out []fact.Term
 	for _, it := range items {
 		if v := it.Grams / 100 * of(it.Ingredient); math.Abs(v) > 1e-9 {
-			out = append(out, fact.Term{Name: it.Ingredient.Name, Value: v})
+			out = append(out, fact.Term{ID: string(it.Ingredient.ID), Name: it.Ingredient.Name, Value: v})
 		}
 	}
 	return out

@@ -1,7 +1,7 @@
 // Package diet judges whether an ingredient may be eaten by those at the table.
 //
 // A demand is a set of diets and bans. Bans name an allergen of EU 1169/2011
-// annex II ("nuts"), an ingredient ("xanthan"), a family ("gum") or a word that
+// annex II or US law ("nuts", "wheat"), an ingredient ("xanthan"), a family ("gum") or a word that
 // ingredients share in their ids ("coconut"). A verdict is never better than
 // what the label can say: an ingredient whose allergen depends on the maker is
 // "check the label".
@@ -103,7 +103,7 @@ func BanWords(ban string) string {
 
 // usual maps words that people type to the ids of the law.
 var usual = map[string]string{
-	"soy": "soya", "eggs": "egg", "dairy": "milk", "wheat": "gluten", "peanut": "peanuts", "nut": "nuts", "tree-nuts": "nuts", "tree nuts": "nuts", "tree-nut": "nuts",
+	"soy": "soya", "eggs": "egg", "dairy": "milk", "peanut": "peanuts", "nut": "nuts", "tree-nuts": "nuts", "tree nuts": "nuts", "tree-nut": "nuts",
 	"shellfish": "crustaceans", "sulfites": "sulphites", "lupine": "lupin",
 }
 

@@ -30,6 +30,9 @@ func TestJudge(t *testing.T) {
 		{diet.Demand{Bans: []string{"soya"}}, "silken-tofu", diet.Breaks, "holds soya"},
 		{diet.Demand{Bans: []string{"nuts"}}, "almond-drink", diet.Breaks, "holds tree nuts"},
 		{diet.Demand{Bans: []string{"gluten"}}, "oats", diet.CheckLabel, "read the label for gluten cereals"},
+		{diet.Demand{Bans: []string{"wheat"}}, "plain-flour", diet.Breaks, "holds wheat"},
+		{diet.Demand{Bans: []string{"wheat"}}, "wheat-starch-gf", diet.Breaks, "holds wheat"},
+		{diet.Demand{Bans: []string{"wheat"}}, "rye-flour", diet.CheckLabel, "read the label for wheat"},
 		{diet.Demand{Bans: []string{"coconut"}}, "coconut-oil", diet.Breaks, "no coconut"},
 		{diet.Demand{Bans: []string{"coconut"}}, "desiccated-coconut", diet.Breaks, "no coconut"},
 		{diet.Demand{Bans: []string{"gum"}}, "psyllium-husk", diet.Breaks, "no gum"},
@@ -44,7 +47,7 @@ func TestJudge(t *testing.T) {
 
 func TestBansAsPeopleTypeThem(t *testing.T) {
 	l := larder.Builtin()
-	for typed, want := range map[string]string{"soya": "soya", "Soy": "soya", "eggs": "egg", "wheat": "gluten", "tree nuts": "nuts", "peanut": "peanuts", " sesame ": "sesame", "coconut": "coconut", "coconut oil": "coconut-oil", "xanthan gum": "xanthan", "plain flour": "plain-flour", "gum": "gum", "bananas": "banana"} {
+	for typed, want := range map[string]string{"soya": "soya", "Soy": "soya", "eggs": "egg", "wheat": "wheat", "tree nuts": "nuts", "peanut": "peanuts", " sesame ": "sesame", "coconut": "coconut", "coconut oil": "coconut-oil", "xanthan gum": "xanthan", "plain flour": "plain-flour", "gum": "gum", "bananas": "banana"} {
 		got, err := diet.ParseBan(typed, l)
 		require.NoError(t, err, typed)
 		assert.Equal(t, want, got, typed)
@@ -63,6 +66,6 @@ func TestDietsThatAreNotBuiltAreNotOffered(t *testing.T) {
 func TestHoldsInTheOrderOfTheLaw(t *testing.T) {
 	l := larder.Builtin()
 	contains, check := diet.Holds([]*larder.Ingredient{l.Get("milk"), l.Get("baking-powder"), l.Get("almonds"), l.Get("egg"), l.Get("plain-flour"), l.Get("dark-chocolate")})
-	assert.Equal(t, []string{"gluten", "egg", "milk", "nuts"}, contains)
+	assert.Equal(t, []string{"gluten", "wheat", "egg", "milk", "nuts"}, contains)
 	assert.Equal(t, []string{"soya"}, check)
 }

@@ -82,6 +82,7 @@ func (s Source) Check() error {
 
 // Term is one contribution to a figure.
 type Term struct {
+	ID    string  `json:"id,omitempty"` // of the row behind it, where there is one
 	Name  string  `json:"name"`
 	Value float64 `json:"value"`
 }

@@ -26,7 +26,7 @@ func TestSource(t *testing.T) {
 }
 
 func TestLargestTermsComeFirstAndLeaveTheFigureAlone(t *testing.T) {
-	f := fact.Figure{Terms: []fact.Term{{"salt", 1}, {"flour", -9}, {"milk", 4}}}
-	assert.Equal(t, []fact.Term{{"flour", -9}, {"milk", 4}}, f.Largest(2))
+	f := fact.Figure{Terms: []fact.Term{{"", "salt", 1}, {"", "flour", -9}, {"", "milk", 4}}}
+	assert.Equal(t, []fact.Term{{"", "flour", -9}, {"", "milk", 4}}, f.Largest(2))
 	assert.Equal(t, "salt", f.Terms[0].Name)
 }

@@ -228,7 +228,7 @@ func Load(fsys fs.FS) (*Larder, error) {
 	ld.table("allergen", []string{"id", "allergen", "level", "source"}, func(row []string) {
 		i := ld.ingredient(row[0])
 		if !IsAllergen(row[1]) {
-			ld.fault("allergen", "%q is none of the fourteen", row[1])
+			ld.fault("allergen", "%q is no allergen that the law names", row[1])
 		}
 		switch lv := Level(row[2]); lv {
 		case Contains, May, Check:
@@ -262,13 +262,18 @@ func Load(fsys fs.FS) (*Larder, error) {
 	return l, errors.Join(ld.errs...)
 }
 
-// allergens are the fourteen of EU 1169/2011, annex II, with the words of the app.
-var allergens = []struct{ id, words string }{
-	{"gluten", "gluten cereals"}, {"crustaceans", "crustaceans"}, {"egg", "egg"}, {"fish", "fish"}, {"peanuts", "peanuts"}, {"soya", "soya"}, {"milk", "milk"},
-	{"nuts", "tree nuts"}, {"celery", "celery"}, {"mustard", "mustard"}, {"sesame", "sesame"}, {"sulphites", "sulphites"}, {"lupin", "lupin"}, {"molluscs", "molluscs"},
+// allergens are the fourteen of EU 1169/2011, annex II, with the words of the
+// app, and wheat, which US law names by itself (FALCPA 2004; sesame since 2023).
+var allergens = []struct {
+	id, words string
+	us        bool // one of the nine of US law
+}{
+	{"gluten", "gluten cereals", false}, {"wheat", "wheat", true}, {"crustaceans", "crustaceans", true}, {"egg", "egg", true}, {"fish", "fish", true}, {"peanuts", "peanuts", true}, {"soya", "soya", true}, {"milk", "milk", true},
+	{"nuts", "tree nuts", true}, {"celery", "celery", false}, {"mustard", "mustard", false}, {"sesame", "sesame", true}, {"sulphites", "sulphites", false}, {"lupin", "lupin", false}, {"molluscs", "molluscs", false},
 }
 
-// Allergens returns the ids of the fourteen EU allergens in the order of the law.
+// Allergens returns the ids of the allergens that EU or US law names, in the EU's
+// order: the fourteen, and wheat.
 func Allergens() []string {
 	ids := make([]string, len(allergens))
 	for n, a := range allergens {
@@ -277,11 +282,21 @@ func Allergens() []string {
 	return ids
 }
 
-// IsAllergen reports whether id is one of the fourteen.
+// IsUSAllergen reports whether id is one of the nine of US law.
+func IsUSAllergen(id string) bool {
+	for _, a := range allergens {
+		if a.id == id {
+			return a.us
+		}
+	}
+	return false
+}
+
+// IsAllergen reports whether id is one that the law names.
 func IsAllergen(id string) bool { return AllergenWords(id) != "" }
 
-// AllergenWords gives an allergen as the application prints it, "" for none of
-// the fourteen.
+// AllergenWords gives an allergen as the application prints it, "" for what is
+// none.
 func AllergenWords(id string) string {
 	for _, a := range allergens {
 		if a.id == id {

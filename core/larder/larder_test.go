@@ -75,12 +75,31 @@ func TestWeightsAgainstGNUUnits(t *testing.T) {
 		{"milk", "liquid", "uscup milk"}, {"sour-cream", "liquid", "uscup sourcream"}, {"treacle", "liquid", "uscup molasses"}, {"corn-syrup", "liquid", "uscup cornsyrup"},
 		{"honey", "liquid", "uscup honey"}, {"sugar", "spooned", "uscup sugar"}, {"icing-sugar", "spooned", "uscup powdered_sugar"},
 		{"light-brown-sugar", "packed", "uscup brownsugar_light"}, {"dark-brown-sugar", "packed", "uscup brownsugar_dark"},
-		{"baking-powder", "level", "ustsp baking_powder"}, {"salt", "level", "ustsp salt"}, {"flaky-salt", "level", "ustsp koshersalt"}, {"egg", "large", "egg"},
+		{"cocoa-butter", "packed", "uscup cocoa_butter"}, {"shortening", "packed", "uscup shortening"}, {"baking-powder", "level", "ustsp baking_powder"}, {"salt", "level", "ustsp salt"}, {"flaky-salt", "level", "ustsp koshersalt"}, {"egg", "large", "egg"},
 	} {
 		w, ok := larder.Builtin().Get(larder.ID(c.id)).WeightHow(c.how)
 		require.True(t, ok, c.id+" "+c.how)
 		assert.InEpsilon(t, gnuunits.Convert(t, c.have, "g"), float64(w.Grams), 0.05, "%s %s", c.id, c.how)
 	}
+}
+
+// US law names nine; the EU fourteen. Wheat is in both laws' tables here, so that
+// a wheat allergy is not taken for coeliac disease.
+func TestTheNineAndTheFourteen(t *testing.T) {
+	us := 0
+	for _, a := range larder.Allergens() {
+		if larder.IsUSAllergen(a) {
+			us++
+		}
+	}
+	assert.Equal(t, 9, us)
+	assert.Len(t, larder.Allergens(), 15)
+	for _, i := range larder.Builtin().All() {
+		_, gluten := i.Has("gluten")
+		_, wheat := i.Has("wheat")
+		assert.Equal(t, gluten, wheat, "%s: one is said, the other not", i.ID)
+	}
+	assert.Equal(t, larder.Check, larder.Builtin().Get("rye-flour").Allergens["wheat"])
 }
 
 // One egg-equivalent: 38 g water, 6.3 g protein, 4.75 g fat (handbook of the

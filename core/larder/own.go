@@ -88,7 +88,7 @@ func (o Own) Check(l *Larder) []OwnFault {
 	}
 	for a, lv := range o.Allergens {
 		if !IsAllergen(a) || lv != Contains && lv != May && lv != Check {
-			fault("allergens", "“%s=%s”: name one of the fourteen with contains, may or check", a, lv)
+			fault("allergens", "“%s=%s”: name one that the law names with contains, may or check", a, lv)
 		}
 	}
 	if p := o.Pack; p != nil && !(p.Grams > 0 && p.Grams <= 1e5 && p.Price >= 0 && p.Price < 1e6 && p.Stock >= 0) {

@@ -127,7 +127,7 @@ func Figure(r *recipe.Recipe, l *larder.Larder, row Row) fact.Figure {
 		f := Per100(&ing.Facts)
 		if v := *row.Of(&f) * ln.Grams / 100 / n; v != 0 {
 			fig.Value += v
-			fig.Terms = append(fig.Terms, fact.Term{Name: ing.Name, Value: v})
+			fig.Terms = append(fig.Terms, fact.Term{ID: string(ing.ID), Name: ing.Name, Value: v})
 		}
 	}
 	return fig

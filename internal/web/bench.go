@@ -275,7 +275,7 @@ func verdictOf(res *adapt.Result) verdictView {
 
 func allergenWords(ids []string) string {
 	if len(ids) == 0 {
-		return "none of the fourteen"
+		return "none that the law names"
 	}
 	var out []string
 	for _, id := range ids {

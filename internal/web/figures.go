@@ -25,7 +25,7 @@ type sliceRow struct {
 	Why                  []termRow
 }
 
-type termRow struct{ Name, Value string }
+type termRow struct{ ID, Name, Value string }
 
 func sliceOf(res *adapt.Result, written *recipe.Recipe, l *larder.Larder) sliceView {
 	v := sliceView{Of: fmt.Sprintf("1 of %d", res.Recipe.Servings)}
@@ -39,7 +39,7 @@ func sliceOf(res *adapt.Result, written *recipe.Recipe, l *larder.Larder) sliceV
 		now, was := *row.Of(&res.Serving), *row.Of(&res.ServingBefore)
 		sr := sliceRow{Name: row.Name, Unit: row.Unit, Sub: row.Sub, Now: nutrientText(row.ID, now), Was: nutrientText(row.ID, was)}
 		for _, t := range nutrition.Figure(res.Recipe, l, row).Largest(6) {
-			sr.Why = append(sr.Why, termRow{t.Name, nutrientText(row.ID, t.Value) + " " + row.Unit})
+			sr.Why = append(sr.Why, termRow{t.ID, t.Name, nutrientText(row.ID, t.Value) + " " + row.Unit})
 		}
 		v.Rows = append(v.Rows, sr)
 	}
@@ -81,7 +81,7 @@ func sumRowOf(s adapt.Sum) sumRow {
 	row := sumRow{Name: s.Name, Words: s.Words, Unit: s.Unit, Less: s.Less, More: s.More, Method: s.Method,
 		Before: measure.Digits(s.Before, 3), Now: measure.Digits(s.After, 3), Lo: measure.Digits(s.Lo, 3), Hi: measure.Digits(s.Hi, 3)}
 	for _, t := range s.Why.Largest(6) {
-		row.Why = append(row.Why, termRow{t.Name, measure.Digits(t.Value, 2)})
+		row.Why = append(row.Why, termRow{t.ID, t.Name, measure.Digits(t.Value, 2)})
 	}
 	span := s.Hi - s.Lo
 	if span <= 0 {

@@ -93,9 +93,9 @@ func (s *Server) heat(c *gin.Context) {
 			v.Done = fmt.Sprintf("%.0f °F", e.Done.Fahrenheit())
 		}
 		v.Facts = []termRow{
-			{"Fill before baking", fmt.Sprintf("%.0f %% of the tin, %.1f cm deep", 100*e.Fill.Share, e.Fill.Depth)},
-			{"Likely height", fmt.Sprintf("%.1f cm in the middle of the rise", e.Fill.BakedDepth)},
-			{"Done in the middle at", v.Done},
+			{"", "Fill before baking", fmt.Sprintf("%.0f %% of the tin, %.1f cm deep", 100*e.Fill.Share, e.Fill.Depth)},
+			{"", "Likely height", fmt.Sprintf("%.1f cm in the middle of the rise", e.Fill.BakedDepth)},
+			{"", "Done in the middle at", v.Done},
 		}
 		if e.Fill.Tin.Shape == tin.Free {
 			v.Facts = v.Facts[1:]

@@ -146,7 +146,7 @@ func (s *Server) showLarder(c *gin.Context, status int, imported *importView) {
 		v.Textures = append(v.Textures, readChoice{p.texture, p.name})
 	}
 	v.Words = fmt.Sprintf("%d of %d ingredients", len(v.Rows), len(l.All()))
-	s.show(c, status, "larder", page{Title: "Larder", Nav: "larder", View: v})
+	s.show(c, status, "larder", page{Title: "Larder", Nav: "larder", Script: "larder", View: v})
 }
 
 // ingredientView is one ingredient: what it is, does, weighs, holds, and where

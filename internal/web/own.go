@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"fmt"
 	"io"
+	"maps"
 	"net/http"
 	"net/url"
 	"strconv"
@@ -40,6 +41,13 @@ type allergenField struct {
 // labelFields are the figures of a packet's table in its order.
 var labelFields = []string{"energy", "fat", "saturates", "carbohydrate", "sugars", "fibre", "protein", "salt"}
 
+// behaviourFields are the figures of a batter that can be typed over, with their
+// columns.
+var behaviourFields = []struct {
+	name string
+	col  larder.Column
+}{{"absorption", larder.Absorption}, {"sweetness", larder.Sweetness}, {"binding", larder.Binding}, {"acid", larder.Acid}}
+
 func allergenFields(levels map[string]larder.Level) []allergenField {
 	var out []allergenField
 	for _, a := range larder.Allergens() {
@@ -68,6 +76,9 @@ func (s *Server) formOf(c *gin.Context, i *larder.Ingredient) ownForm {
 	put("fibre", f[larder.Fibre])
 	put("protein", f[larder.Protein])
 	put("salt", f.Or(larder.Sodium, 0)*2.5/1000)
+	for _, b := range behaviourFields {
+		put(b.name, f[b.col])
+	}
 	w := fillingOf(i, s.kit.Kitchen)
 	if w.Grams > 0 {
 		put("weight", float64(w.Grams))
@@ -166,6 +177,14 @@ func (s *Server) readForm(c *gin.Context, base *larder.Ingredient, form url.Valu
 				f.Explained += fmt.Sprintf("; %s g is probably ash or fibre", measure.Digits(e.Rest, 2))
 			}
 		}
+		for _, b := range behaviourFields {
+			if x := number(b.name); f.Fields[b.name] != "" && measure.Digits(like.Facts[b.col], 4) != f.Fields[b.name] {
+				if o.Values == nil {
+					o.Values = map[string]float64{}
+				}
+				o.Values[larder.Columns[b.col].Name] = x
+			}
+		}
 		w := fillingOf(like, s.kit.Kitchen)
 		f.Filling = w.Unit + ", " + w.How
 		if g := number("weight"); g > 0 {
@@ -233,8 +252,17 @@ func (s *Server) changeIngredient(c *gin.Context) {
 		s.failed(c, err)
 		return
 	}
-	if same {
-		o.Values = before.Values
+	if same { // the label was not touched: only what a batter feels may have changed
+		values := maps.Clone(before.Values)
+		if values == nil {
+			values = map[string]float64{}
+		}
+		for _, b := range behaviourFields {
+			if x, ok := o.Values[larder.Columns[b.col].Name]; ok && f.Fields[b.name] != old.Fields[b.name] {
+				values[larder.Columns[b.col].Name] = x
+			}
+		}
+		o.Values = values
 	}
 	if f.Fields["weight"] == old.Fields["weight"] {
 		o.Weights = before.Weights
