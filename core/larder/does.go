@@ -17,7 +17,7 @@ func (i *Ingredient) Does() string {
 	}
 	say(f[Gluten] >= 5, "builds the crumb with gluten")
 	say(f[Gluten] > 0 && f[Gluten] < 5, "brings a little gluten")
-	say(f[Starch] >= 60 && f[Gluten] == 0, "sets with its starch and no gluten")
+	say(f[Starch] >= 35 && f[Gluten] == 0 && i.IsBase(), "sets with its starch")
 	say(f[Binding] >= 5, "binds")
 	say(f[Binding] >= 1 && f[Binding] < 5, "holds a batter a little")
 	say(f[EggProtein] >= 10, "sets in the heat")

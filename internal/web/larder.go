@@ -85,21 +85,22 @@ func compositionBar(f *larder.Facts, width, height float64) barView {
 
 func familyWords(f larder.Family) string { return strings.ReplaceAll(string(f), "-", " ") }
 
+// holdsWords lists what an ingredient holds, then what it may hold, then what its
+// label tells.
 func holdsWords(i *larder.Ingredient) string {
 	var out []string
-	for _, a := range larder.Allergens() {
-		if lv, ok := i.Has(a); ok {
-			word := larder.AllergenWords(a)
-			switch lv {
-			case larder.May:
-				word += " (may hold)"
-			case larder.Check:
-				word += " (read the label)"
+	for _, lv := range []larder.Level{larder.Contains, larder.May, larder.Check} {
+		var names []string
+		for _, a := range larder.Allergens() {
+			if i.Allergens[a] == lv {
+				names = append(names, larder.AllergenWords(a))
 			}
-			out = append(out, word)
+		}
+		if len(names) > 0 {
+			out = append(out, map[larder.Level]string{larder.Contains: "", larder.May: "may hold ", larder.Check: "read the label for "}[lv]+strings.Join(names, ", "))
 		}
 	}
-	return strings.Join(out, ", ")
+	return strings.Join(out, "; ")
 }
 
 // larderList is the Larder screen: search, families, what is free of an allergen.

@@ -100,8 +100,16 @@ func (s *Server) currency(c *gin.Context) string {
 }
 
 func (s *Server) newIngredient(c *gin.Context) {
-	s.showNewIngredient(c, http.StatusOK, ownForm{Fields: map[string]string{"serving": "100", "name": c.Query("name")}, Allergens: allergenFields(nil)})
+	asThat := map[string]larder.Level{}
+	for _, a := range larder.Allergens() {
+		asThat[a] = asLike
+	}
+	s.showNewIngredient(c, http.StatusOK, ownForm{Fields: map[string]string{"serving": "100", "name": c.Query("name")}, Allergens: allergenFields(asThat)})
 }
+
+// asLike is the form's word for "what it behaves like says": a new ingredient
+// never loses an allergen because a field was passed over.
+const asLike larder.Level = "like"
 
 func (s *Server) showNewIngredient(c *gin.Context, status int, f ownForm) {
 	f.New = true
@@ -195,12 +203,24 @@ func (s *Server) readForm(c *gin.Context, base *larder.Ingredient, form url.Valu
 		o.Pack = &larder.Pack{Grams: number("pack"), Price: number("price"), Stock: number("stock")}
 	}
 	o.Allergens = map[string]larder.Level{}
+	typed := map[string]larder.Level{}
 	for _, a := range larder.Allergens() {
-		if lv := form.Get("allergen." + a); lv != "" {
-			o.Allergens[a] = larder.Level(lv)
+		lv := larder.Level(form.Get("allergen." + a))
+		typed[a] = lv
+		if _, said := form["allergen."+a]; base == nil && !said {
+			lv = asLike
+		}
+		if lv == asLike {
+			lv = ""
+			if like != nil {
+				lv = like.Allergens[a]
+			}
+		}
+		if lv != "" {
+			o.Allergens[a] = lv
 		}
 	}
-	f.Allergens = allergenFields(o.Allergens)
+	f.Allergens = allergenFields(typed)
 	if len(f.Faults) == 0 {
 		for _, ft := range o.Check(s.kit.Larder) {
 			f.Faults[ft.Field] = sentence(ft.Why)

@@ -253,17 +253,7 @@ func (s *Server) sources(c *gin.Context) {
 			ws = append(ws, fmt.Sprintf("%s %s %s (%s)", w.How, w.Unit, w.Grams, w.Source.Tag().Words()))
 		}
 		row.Weights = strings.Join(ws, "; ")
-		var as []string
-		for _, a := range larder.Allergens() {
-			if lv, ok := i.Has(a); ok {
-				word := larder.AllergenWords(a)
-				if lv != larder.Contains {
-					word += " (" + map[larder.Level]string{larder.May: "may hold", larder.Check: "read the label"}[lv] + ")"
-				}
-				as = append(as, word)
-			}
-		}
-		row.Allergens = strings.Join(as, ", ")
+		row.Allergens = holdsWords(i)
 		v.Ingredients = append(v.Ingredients, row)
 	}
 	for _, u := range s.kit.Swaps.Uses() {

@@ -279,7 +279,7 @@ func TestTheLarderIsTheHouseholdsOwn(t *testing.T) {
 	code, _, loc := s.post("/larder/new", form)
 	require.Equal(t, 303, code)
 	_, body := s.get(loc)
-	for _, want := range []string{"Bran bits", "yours", "holds gluten cereals", "63.3 g", "yours: typed from your packet", "1 cup, spooned"} {
+	for _, want := range []string{"Bran bits", "yours", "allergens: gluten cereals, wheat", "63.3 g", "yours: typed from your packet", "1 cup, spooned"} {
 		assert.Contains(t, body, want)
 	}
 	code, body, _ = s.post("/larder/new", form)
