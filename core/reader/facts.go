@@ -16,6 +16,7 @@ var (
 	factLine = regexp.MustCompile(`(?i)^\W*(?:serves|servings?|makes|yields?|yield|portions?|oven|temperature|bak(?:e|ing) time|cook(?:ing)? time|prep(?:aration)? time|total time|time|tin|pan|difficulty|source|author)\b\s*(?::|at\b|to\b|\d|about|approx|one|a |an |two|six|eight|ten|twelve)`)
 	serves   = regexp.MustCompile(`(?i)\b(?:serves|servings?|makes|yields?|gives|cuts? into|portions?|slices? into)\b\s*:?\s*(?:(?:about|approx\.?|around|approximately|one|1)\b)?\s*(?:(?:large|small|loaf|\d+\s*(?:lb|cm|inch|g)\b|[x×\d.]+\s*in|loaf,?|cake,?)\s*)*\(?\s*(?:of|about|or|into|,)?\s*(\d{1,3})(?:\s*(?:-|–|to|or)\s*(\d{1,3}))?`)
 	portions = regexp.MustCompile(`(?i)\b(\d{1,3})\s+(?:generous |thick |thin |even |equal |large |small |big |nice )?(?:slices|servings|portions|pieces|squares|scones|muffins|biscuits|cookies|rolls|bars|wedges|people|cupcakes|buns|rounds)\b`)
+	shaped   = regexp.MustCompile(`(?i)\b(?:shape|cut|roll|divide|form)\b(?:[^.\d]{0,24}?)\b(\d{1,2})\s+(?:even |equal |small |large )?[\pL]+s\b`)
 	duration = regexp.MustCompile(`(?i)(?:(\d+(?:[.,]\d+)?|an?|one|two|three|half an)\s*(½|¼|¾|1/2|1/4|3/4|and a half|and a quarter)?\s*(?:to|-|–)?\s*(\d+(?:[.,]\d+)?)?\s*(½|¼|¾|1/2|and a half)?\s*(?:hours?|hrs?|hr|h)\b(?:\s*(?:and)?\s*(\d{1,2})\s*(?:minutes?|mins?|min|m)\b)?)|(?:(\d{1,3})\s*(?:(?:to|-|–|or)\s*(\d{1,3}))?\s*-?\s*(?:minutes?|mins?\b|min\b|'))`)
 	bakeWord = regexp.MustCompile(`(?i)\b(bake|bakes|baked|baking|oven|cook(?:ing)? time|done)\b`)
 	then     = regexp.MustCompile(`(?i)\b(then|reduce|lower|turn (?:it |the oven )?down|turn the heat down)\b`)
@@ -74,7 +75,7 @@ func (r *reading) facts() {
 }
 
 func (r *reading) findServings(p piece) {
-	for _, re := range []*regexp.Regexp{serves, portions} {
+	for _, re := range []*regexp.Regexp{serves, portions, shaped} {
 		m := re.FindStringSubmatchIndex(p.text)
 		if m == nil {
 			continue

@@ -21,8 +21,9 @@ var (
 	extra       = regexp.MustCompile(`(?i)[,;]?\s*\(?(?:plus|and|\+)\s+(?:a little |some |a bit )?(?:extra|more)\b.*$`)
 	plusTail    = regexp.MustCompile(`(?i)^\s*(?:plus|\+|and|&)\s+`)
 	slashTail   = regexp.MustCompile(`^\s*(?:/|=|,?\s*or(?:\s+about)?\s)\s*`)
-	nameFirst   = regexp.MustCompile(`^([\pL][\pL\s'’()&-]{1,50}?)\s*(?:\s[-–—]|:|\.{2,}|…)\s*((?:\d|[½¼¾⅓⅔⅛]|(?:half|a|an|one|two|three)\s)[^\n]*)$`)
-	nameOnly    = regexp.MustCompile(`^([\pL][\pL\s'’-]{2,40}?)\s+(\d+(?:[.,]\d+)?\s?(?:g|kg|ml|cl|dl|l|oz|lb|tsp|tbsp|cups?))\s*$`)
+	nameFirst   = regexp.MustCompile(`^([\pL][\pL\s'’()&-]{1,50}?)\s*(?:\s[-–—]|:|,|\.{2,}|…)\s*((?:\d|[½¼¾⅓⅔⅛]|(?:half|a|an|one|two|three)\s)[^\n]*)$`)
+	nameOnly    = regexp.MustCompile(`^([\pL][\pL\s'’-]{2,40}?)\s+(\d+(?:[.,]\d+)?\s?(?:g|kg|ml|cl|dl|l|oz|lb|tsp|tbsp|cups?)(?:,.*)?)$`)
+	plusEnd     = regexp.MustCompile(`(?i)\s+(?:\+|plus)\s+([\d½¼¾⅓⅔⅛][^,]*)$`)
 	someOf      = regexp.MustCompile(`(?i)^(?:a little|a bit|some|plenty|enough|extra)(?:\s+of)?(?:\s+(?:extra|more))?\s+`)
 	twoThings   = regexp.MustCompile(`(?i)\b(?:plus|and|\+|&)\s+(?:about )?[\d½¼¾⅓⅔]`)
 	unitSlash   = regexp.MustCompile(`([a-zA-Z.])\s*/\s*(\d)`) // 340g/12oz

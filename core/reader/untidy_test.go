@@ -1,0 +1,275 @@
+package reader_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/core/reader"
+	"kollaris/core/recipe"
+)
+
+// sheet writes what a reading came to, a line of text each, so that a whole
+// recipe is compared at once.
+func sheet(rd *reader.Reading) string {
+	r := rd.Recipe
+	var b strings.Builder
+	fmt.Fprintf(&b, "%s | %s | serves %d | %.0f °C | %g-%g min", r.Title, r.Kind, r.Servings, float64(r.Oven), r.Bake.Min, r.Bake.Max)
+	for _, t := range r.Tins {
+		fmt.Fprintf(&b, " | %s", t.Words())
+	}
+	b.WriteString("\n")
+	section := ""
+	for _, l := range r.Lines {
+		if l.Section != section {
+			section = l.Section
+			fmt.Fprintf(&b, "[%s]\n", section)
+		}
+		id := string(l.Ingredient)
+		if !l.Known {
+			id = "? " + l.Text
+		}
+		fmt.Fprintf(&b, "%s %.0f", id, l.Grams)
+		if l.Optional {
+			b.WriteString(" optional")
+		}
+		b.WriteString("\n")
+	}
+	fmt.Fprintf(&b, "steps %d", len(r.Steps))
+	return b.String()
+}
+
+// Whole recipes as people paste them: from a card, an old book, a message, a
+// page copied with its buttons, in five ways of measuring.
+func TestRecipesAsPeoplePasteThem(t *testing.T) {
+	for _, c := range []struct{ name, text, want string }{
+		{"an old book", `GINGERBREAD (Aunt's)
+
+8 oz. plain flour
+2 level teaspoonfuls ground ginger
+1 level teaspoonful bicarbonate of soda
+4 oz. margarine
+4 oz. soft brown sugar
+4 oz. black treacle
+1/4 pint milk
+1 egg
+
+Sieve the flour, ginger and soda. Melt the margarine, sugar and treacle and cool.
+Add with the beaten egg and milk. Pour into a lined 8 inch square tin.
+Bake in the middle of a moderate oven, gas mark 4, for about 50 minutes.`,
+			`GINGERBREAD (Aunt's) | quick-bread | serves 0 | 177 °C | 50-50 min | square 8 in
+plain-flour 227
+ginger 4
+baking-soda 5
+spread 113
+light-brown-sugar 113
+treacle 113
+milk 121
+egg 50
+steps 3`},
+		{"a message", `hi! here's the loaf:
+2 c flour
+1 c sugar
+1/2 c oil
+2 eggs
+1 c grated carrots
+1 tsp soda, 
+1/2 tsp salt
+bake 350 for 1 hr in loaf pan. enjoy!!`,
+			`hi! here's the loaf | quick-bread | serves 0 | 177 °C | 60-60 min | loaf 9x5 in
+plain-flour 240
+sugar 200
+sunflower-oil 106
+egg 100
+carrot 110
+baking-soda 5
+salt 3
+steps 1`},
+		{"a page with its buttons", `Lemon Ricotta Cake
+
+Prep Time: 15 minutes
+Cook Time: 45 minutes
+Total Time: 1 hour
+Yield: 10 servings
+
+Ingredients
+Scale 1x 2x 3x
+▢ 1½ cups (180 g) all-purpose flour
+▢ 2 teaspoons baking powder
+▢ ½ teaspoon fine salt
+▢ 1 cup (200 g) granulated sugar
+▢ 1 tablespoon lemon zest
+▢ 1 cup (246 g) whole milk ricotta
+▢ 3 large eggs, room temperature
+▢ ½ cup (113 g) unsalted butter, melted and cooled
+▢ powdered sugar, for serving
+
+Instructions
+Heat the oven to 350°F (177°C). Grease a 9-inch round pan.
+Whisk the dry ingredients.
+Whisk the rest; stir together.
+Bake for 40 to 45 minutes.
+
+Notes
+Keeps 3 days.`,
+			`Lemon Ricotta Cake | all-in-cake | serves 10 | 177 °C | 40-45 min | round 9 in
+plain-flour 180
+baking-powder 9
+salt 3
+sugar 200
+lemon-zest 6
+ricotta 246
+egg 150
+butter 113
+icing-sugar 0
+steps 5`},
+		{"metric, name first", `Dinkelkuchen
+
+Zutaten wie gesagt:
+Spelt flour 250 g
+Butter 125 g, soft
+Sugar 120 g
+Eggs: 3
+Milk 100 ml
+Baking powder 2 tsp
+
+Cream butter and sugar, add the eggs one by one, then flour, powder and milk.
+Bake at 175 °C for 45 minutes in a 23 cm round tin. Serves 12.`,
+			`Dinkelkuchen | creamed-cake | serves 12 | 175 °C | 45-45 min | round 23 cm
+[zutaten wie gesagt]
+spelt-flour 250
+butter 125
+sugar 120
+egg 150
+milk 102
+baking-powder 9
+steps 2`},
+		{"a bread in baker's hands", `Everyday tin loaf
+Makes 1 loaf (14 slices)
+
+500g strong white bread flour, plus extra for dusting
+7g sachet fast-action dried yeast
+1½ tsp fine salt
+1 tbsp olive oil
+300-320ml lukewarm water
+
+1. Mix everything and knead for 10 mins.
+2. Leave to rise for 1 hr until doubled.
+3. Shape, put in an oiled 2lb loaf tin, prove 30-40 mins.
+4. Bake at 220C/200C fan/gas 7 for 30-35 mins.`,
+			`Everyday tin loaf | yeast-lean | serves 14 | 220 °C | 30-35 min | loaf 9x5 in
+strong-flour 500
+instant-yeast 7
+salt 9
+olive-oil 13
+water 310
+steps 4`},
+		{"spoons and handfuls", `Seed bars
+makes 16
+a handful of pumpkin seeds
+3 heaped tbsp runny honey
+half a cup of peanut butter
+2 cups porridge oats
+a pinch of salt
+a few drops vanilla extract
+1/3 cup raisins or chopped apricots (optional)
+
+Warm honey and peanut butter, stir in the rest, press into an 8 inch square tin. Bake 20 min at 160 C fan.`,
+			`Seed bars | biscuit | serves 16 | 180 °C | 20-20 min | square 8 in
+pumpkin-seeds 40
+honey 62
+peanut-butter 129
+oats 180
+salt 0
+vanilla 0
+raisins 50 optional
+steps 1`},
+		{"Indian kitchen", `Eggless tutti cake
+
+1 & 1/2 cup maida
+3/4 cup powdered sugar
+1/2 cup curd (dahi)
+1/2 cup oil
+1 tsp baking powder
+1/2 tsp cooking soda
+1 tbsp vinegar
+1/2 cup milk + 2 tbsp
+1/4 cup cashew nuts, chopped
+
+Preheat oven at 180 degree C for 10 min. Bake for 35-40 minutes in a 7" round tin.`,
+			`Eggless tutti cake | all-in-cake | serves 0 | 180 °C | 35-40 min | round 18 cm
+plain-flour 180
+icing-sugar 85
+yogurt 123
+sunflower-oil 106
+baking-powder 5
+baking-soda 2
+vinegar 15
+milk 151
+cashews 34
+steps 1`},
+		{"two parts and a glaze", `Orange bundles
+
+For the dough:
+250 g plain flour
+60 g cold butter
+1 tsp baking powder
+120 ml orange juice
+Zest of 1 orange
+
+For the glaze:
+80 g icing sugar
+1 tbsp orange juice
+
+METHOD
+Rub in, stir, shape 8 bundles, set on a lined baking tray.
+Bake at 200°C for 15 minutes.
+Glaze while warm.`,
+			`Orange bundles | scone | serves 8 | 200 °C | 15-15 min | baking sheet
+[dough]
+plain-flour 250
+butter 60
+baking-powder 5
+orange-juice 126
+lemon-zest 8
+[glaze]
+icing-sugar 80
+orange-juice 16
+steps 3`},
+	} {
+		rd, err := reader.Read(c.text, reader.Options{})
+		require.NoError(t, err)
+		assert.Equal(t, c.want, sheet(rd), c.name)
+	}
+}
+
+// Slips are marked, never swallowed: whatever the line, either the amount is what
+// is written or the line is in doubt.
+func TestNoWrongAmountPassesSilently(t *testing.T) {
+	for text, want := range map[string]float64{
+		"1 to 2 cups flour": 180, "1 cup flour or more": 120, "2 cups flour, divided": 240, "1 cup less 1 tbsp flour": -1, "flour, 2 cups": 240, "about 2 cups of flour": 240,
+		"2 cups plus 3 tbsp flour": 262.5, "2¼ c flour": 270, "2 1/4 cups flour (270 g)": 270, "1 cup (heaped) flour": 120, "two cups flour": 240, "2 cups + 1 tbsp flour": 247.5,
+		"1.5 cups flour": 180, "1,5 cups flour": 180, "500 grams flour": 500, "0.5kg flour": 500, "1 lb 2 oz flour": 510.3, "1 pound flour": 453.6, "17½ oz flour": 496.1,
+	} {
+		rd, err := reader.Read("A cake\n\nIngredients\n"+text, reader.Options{})
+		require.NoError(t, err)
+		require.Len(t, rd.Recipe.Lines, 1, text)
+		l := rd.Recipe.Lines[0]
+		if want < 0 {
+			assert.False(t, l.Known, "%s was taken for %.0f g", text, l.Grams)
+			continue
+		}
+		if l.Known {
+			assert.InDelta(t, want, l.Grams, 1, text)
+		}
+	}
+}
+
+func TestKindIsTypedOverInferred(t *testing.T) {
+	rd, err := reader.Read("Rounds\nIngredients\n225 g flour\n55 g butter\n140 ml milk", reader.Options{Facts: reader.Facts{Kind: "biscuit"}})
+	require.NoError(t, err)
+	assert.Equal(t, recipe.Biscuit, rd.Recipe.Kind)
+}
