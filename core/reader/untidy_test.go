@@ -125,7 +125,7 @@ ricotta 246
 egg 150
 butter 113
 icing-sugar 0
-steps 5`},
+steps 4`},
 		{"metric, name first", `Dinkelkuchen
 
 Zutaten wie gesagt:
