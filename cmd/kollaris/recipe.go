@@ -29,7 +29,7 @@ func readCommand() *cobra.Command {
 				return err
 			}
 			if asJSON {
-				return writeJSON(c.OutOrStdout(), wireOf(rd.Recipe, rd.Findings, nil))
+				return writeJSON(c.OutOrStdout(), wireOf(rd.Recipe, findingsOf(rd), nil))
 			}
 			printReading(c.OutOrStdout(), rd)
 			return nil
@@ -87,7 +87,7 @@ func adaptCommand() *cobra.Command {
 				return err
 			}
 			if asJSON {
-				err = writeJSON(c.OutOrStdout(), adaptedOf(res, rd.Findings))
+				err = writeJSON(c.OutOrStdout(), adaptedOf(res, findingsOf(rd)))
 			} else {
 				printAdapted(c.OutOrStdout(), res)
 			}
@@ -155,7 +155,7 @@ func refuse(c *cobra.Command, asJSON bool, rd *reader.Reading, reason string) er
 	res.Refused = &adapt.Refusal{Reason: reason, Nearest: []string{"egg-free, dairy-free and single bans work"}}
 	res.Verdict.Words = "Not adapted: " + reason + "."
 	if asJSON {
-		if err := writeJSON(c.OutOrStdout(), adaptedOf(res, rd.Findings)); err != nil {
+		if err := writeJSON(c.OutOrStdout(), adaptedOf(res, findingsOf(rd))); err != nil {
 			return err
 		}
 		return exitError{exitRefused, ""}
@@ -208,8 +208,8 @@ func printReading(w io.Writer, rd *reader.Reading) {
 		fmt.Fprintf(tw, "%s\t%s\t%s\n", measure.Grams(l.Grams), l.Name, state)
 	}
 	tw.Flush()
-	for _, f := range rd.Findings {
-		fmt.Fprintf(w, "\n! %s\n", f.Message)
+	for _, f := range findingsOf(rd) {
+		fmt.Fprintf(w, "\n%s %s\n", map[string]string{"stop": "✕", "look": "!", "note": "·"}[f.Severity], f.Message)
 	}
 }
 

@@ -4,9 +4,11 @@ import (
 	"math"
 
 	"kollaris/core/adapt"
+	"kollaris/core/larder"
 	"kollaris/core/nutrition"
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
+	"kollaris/core/review"
 	"kollaris/core/swap"
 )
 
@@ -45,6 +47,31 @@ type wireFinding struct {
 	Code     string `json:"code"`
 	Severity string `json:"severity"`
 	Message  string `json:"message"`
+	Line     string `json:"line,omitempty"`   // the line it speaks of, as written
+	Fix      string `json:"fix,omitempty"`    // what would mend it
+	Source   string `json:"source,omitempty"` // of what is usual
+}
+
+// findingsOf puts what the reader noticed and what a review says together.
+func findingsOf(rd *reader.Reading) []wireFinding {
+	out := []wireFinding{}
+	text := func(id recipe.LineID) string {
+		if l := rd.Recipe.Line(id); l != nil {
+			return l.Text
+		}
+		return ""
+	}
+	for _, f := range rd.Findings {
+		out = append(out, wireFinding{Code: f.Code, Severity: f.Severity, Message: f.Message, Line: text(f.Line)})
+	}
+	for _, n := range review.Notes(rd.Recipe, larder.Builtin()) {
+		w := wireFinding{Code: n.Code, Severity: n.Severity, Message: n.Message(), Line: text(n.Line), Source: n.Source.Words()}
+		if n.Fix != nil {
+			w.Fix = n.Fix.Words
+		}
+		out = append(out, w)
+	}
+	return out
 }
 
 type wireRecipe struct {
@@ -58,7 +85,7 @@ type wireRecipe struct {
 	Findings    []wireFinding `json:"findings"`
 }
 
-func wireOf(r *recipe.Recipe, findings []reader.Finding, measures map[int]string) wireRecipe {
+func wireOf(r *recipe.Recipe, findings []wireFinding, measures map[int]string) wireRecipe {
 	w := wireRecipe{Title: r.Title, Kind: string(r.Kind), Servings: r.Servings, OvenC: math.Round(float64(r.Oven)*10) / 10,
 		BakeMinutes: wireRange(r.Bake), Tins: []wireTin{}, Lines: []wireLine{}, Findings: []wireFinding{}}
 	for _, t := range r.Tins {
@@ -67,9 +94,7 @@ func wireOf(r *recipe.Recipe, findings []reader.Finding, measures map[int]string
 	for _, l := range r.Lines {
 		w.Lines = append(w.Lines, wireLine{l.Text, l.Section, tidy(l.Amount.Min), tidy(l.Amount.Max), l.Unit, string(l.Ingredient), l.Name, tidy(l.Grams), l.Known, l.Optional, l.Note, l.How, l.Doubt, measures[int(l.ID)]})
 	}
-	for _, f := range findings {
-		w.Findings = append(w.Findings, wireFinding{f.Code, f.Severity, f.Message})
-	}
+	w.Findings = append(w.Findings, findings...)
 	return w
 }
 
@@ -151,7 +176,7 @@ type wireAdapted struct {
 	Refused    *wireRefusal  `json:"refused"`
 }
 
-func adaptedOf(res *adapt.Result, findings []reader.Finding) wireAdapted {
+func adaptedOf(res *adapt.Result, findings []wireFinding) wireAdapted {
 	v := res.Verdict
 	w := wireAdapted{Recipe: wireOf(res.Recipe, findings, res.Measures), Changes: []wireChange{}, Verdict: v.Words,
 		Allergens: wireAllergens{list(v.Holds), list(v.Check), list(v.New), list(v.Gone)},

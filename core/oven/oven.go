@@ -73,10 +73,13 @@ type Fill struct {
 }
 
 // most is how full a tin should be at most before baking [practice: loaf and
-// cake ½ to ⅔, cups ⅔ to ¾, ring up to ¾].
-func most(t tin.Tin) float64 {
-	switch t.Shape {
-	case tin.Cups, tin.Ring:
+// cake ½ to ⅔, cups ⅔ to ¾, ring up to ¾; a
+// proved yeast dough to 1 cm below the rim].
+func most(kind recipe.Kind, t tin.Tin) float64 {
+	switch {
+	case kind == recipe.LeanBread || kind == recipe.RichBread:
+		return 0.9
+	case t.Shape == tin.Cups || t.Shape == tin.Ring:
 		return 0.75
 	}
 	return 0.67
@@ -93,7 +96,7 @@ func FillOf(kind recipe.Kind, mass measure.Grams, t tin.Tin) Fill {
 	f.Share = float64(f.Batter / t.Total())
 	f.Depth = f.Share * t.Depth
 	f.BakedDepth = f.Depth * c.expansion
-	limit := most(t)
+	limit := most(kind, t)
 	switch {
 	case f.Share > limit*1.06:
 		f.TooMuch = measure.Grams((f.Share - limit) * float64(t.Total()) * c.density)

@@ -33,7 +33,11 @@ func (r *reading) weigh(l *recipe.Line, unit measure.Unit, size string, w writte
 	grams, how, doubt := r.grams(l, ing, unit, size, w)
 	if w.grams > 0 {
 		if grams > 0 && unit.Kind != measure.NoUnit && differ(grams, w.grams) > apart && doubt == "" {
-			r.Findings = append(r.Findings, Finding{"amounts-differ", "look",
+			severity := "look"
+			if unit.Kind == measure.Mass && differ(grams, w.grams) < 0.2 { // ounces are often rounded that far
+				severity = "note"
+			}
+			r.Findings = append(r.Findings, Finding{"amounts-differ", severity,
 				disagree(l, unit, grams, w.grams), recipe.LineID(len(r.Recipe.Lines) + 1)})
 		}
 		if unit.Kind != measure.Mass || grams == 0 {

@@ -13,6 +13,7 @@ import (
 	"kollaris/core/measure"
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
+	"kollaris/core/review"
 	"kollaris/core/tin"
 	"kollaris/internal/store"
 )
@@ -33,7 +34,7 @@ type readView struct {
 	Source   []sourcePart
 	Rows     []readRow
 	Facts    []factField
-	Findings []string
+	Findings []findingView // those that belong to no line
 	Steps    []string
 	Notes    []string // what stands before the ingredients
 	Names    []string // of the larder, for completion
@@ -66,6 +67,14 @@ type readRow struct {
 	Optional   bool
 	Fixed      bool
 	Open       bool
+	Findings   []findingView
+}
+
+// findingView is something that looks wrong, with its mend where there is one.
+type findingView struct {
+	Severity, Icon, Text string
+	Fix, Amount, Unit    string
+	Source               string
 }
 
 type readChoice struct {
@@ -145,9 +154,7 @@ func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, op
 		}
 		v.Rows = append(v.Rows, row)
 	}
-	for _, f := range rd.Findings {
-		v.Findings = append(v.Findings, f.Message)
-	}
+	s.findings(&v, rd)
 	for _, st := range r.Steps {
 		v.Steps = append(v.Steps, st.Text)
 	}
@@ -160,6 +167,34 @@ func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, op
 		v.Units = append(v.Units, u.ID)
 	}
 	return v
+}
+
+// findings puts what looks wrong at its line, or above where it has none.
+func (s *Server) findings(v *readView, rd *reader.Reading) {
+	icons := map[string]string{"stop": "x-octagon-fill", "look": "exclamation-triangle-fill", "note": "question-circle-fill"}
+	put := func(line recipe.LineID, f findingView) {
+		f.Icon = icons[f.Severity]
+		for n := range v.Rows {
+			if line != 0 && v.Rows[n].Line == int(line) {
+				v.Rows[n].Findings = append(v.Rows[n].Findings, f)
+				return
+			}
+		}
+		v.Findings = append(v.Findings, f)
+	}
+	for _, f := range rd.Findings {
+		put(f.Line, findingView{Severity: f.Severity, Text: f.Message})
+	}
+	for _, n := range review.Notes(rd.Recipe, s.kit.Larder) {
+		if n.Code == "no-lines" {
+			continue // the line above says it
+		}
+		f := findingView{Severity: n.Severity, Text: n.Message(), Source: n.Source.Words()}
+		if n.Fix != nil {
+			f.Fix, f.Amount, f.Unit = n.Fix.Words, n.Fix.Amount, n.Fix.Unit
+		}
+		put(n.Line, f)
+	}
 }
 
 // known orders the lines that need an answer before those that do not.

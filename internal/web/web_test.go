@@ -180,6 +180,18 @@ func TestFromTextToCard(t *testing.T) {
 	assert.Contains(t, body, "All 1 lines understood")
 }
 
+func TestAWrongSpoonIsMendedByOnePress(t *testing.T) {
+	s := newSite(t)
+	_, _, draft := s.post("/recipes", url.Values{"text": {"Small cake\nIngredients\n200 g plain flour\n100 g sugar\n2 eggs\n150 g buttermilk\n80 g butter\n1 tbsp baking soda\nMethod\nMix all. Bake 40 minutes at 180C in a 20 cm round tin."}})
+	_, body := s.get(draft)
+	assert.Contains(t, body, "probably a teaspoon")
+	assert.Contains(t, body, "Make it 1 tsp")
+	_, _, _ = s.post(draft, url.Values{"do": {"line"}, "line": {"1 tbsp baking soda"}, "amount": {"1"}, "unit": {"tsp"}})
+	_, body = s.get(draft)
+	assert.NotContains(t, body, "probably a teaspoon")
+	assert.Contains(t, body, "1 tsp × 4.6 g")
+}
+
 func TestTextsThatCannotBeReadKeepWhatWasTyped(t *testing.T) {
 	s := newSite(t)
 	code, body, _ := s.post("/recipes", url.Values{"text": {"   "}})
