@@ -13,7 +13,6 @@ import (
 	"kollaris/core/measure"
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
-	"kollaris/core/review"
 	"kollaris/core/tin"
 	"kollaris/internal/store"
 )
@@ -23,23 +22,25 @@ func urlEscape(s string) string { return url.QueryEscape(s) }
 // readView is the Read screen: the text on one side, what was understood on the
 // other.
 type readView struct {
-	DraftID  int64
-	Rev      int64
-	RecipeID int64 // 0 for a new recipe
-	Title    string
-	Rail     []railItem
-	Words    string // "11 of 12 lines understood. 1 to settle."
-	Settled  bool
-	Text     string
-	Source   []sourcePart
-	Rows     []readRow
-	Facts    []factField
-	Findings []findingView // those that belong to no line
-	Steps    []string
-	Notes    []string // what stands before the ingredients
-	Names    []string // of the larder, for completion
-	Units    []string
-	Kept     bool // a kept recipe shown, not a draft
+	DraftID   int64
+	Rev       int64
+	RecipeID  int64 // 0 for a new recipe
+	Title     string
+	Rail      []railItem
+	Words     string // "11 of 12 lines understood. 1 to settle."
+	Settled   bool
+	Wrong     int // the line of the first thing that looks wrong; 0 for none
+	Text      string
+	Source    []sourcePart
+	Rows      []readRow
+	Facts     []factField
+	Findings  []findingView // those that belong to no line
+	Steps     []string
+	StepWords string   // "5 steps"
+	Notes     []string // what stands before the ingredients
+	Names     []string // of the larder, for completion
+	Units     []string
+	Kept      bool // a kept recipe shown, not a draft
 }
 
 // sourcePart is a stretch of the source text, marked or plain.
@@ -68,13 +69,6 @@ type readRow struct {
 	Fixed      bool
 	Open       bool
 	Findings   []findingView
-}
-
-// findingView is something that looks wrong, with its mend where there is one.
-type findingView struct {
-	Severity, Icon, Text string
-	Fix, Amount, Unit    string
-	Source               string
 }
 
 type readChoice struct {
@@ -126,10 +120,12 @@ func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, op
 	switch {
 	case len(r.Lines) == 0:
 		v.Words = "No ingredient line was found. Put each ingredient on a line of its own, its amount first."
+	case unknown == 0 && len(r.Lines) == 1:
+		v.Words = "The one line is understood."
 	case unknown == 0:
-		v.Words = fmt.Sprintf("All %d lines understood.", len(r.Lines))
+		v.Words = "All " + plural(len(r.Lines), "line") + " understood."
 	default:
-		v.Words = fmt.Sprintf("%d of %d lines understood. %d to settle.", rd.Understood(), len(r.Lines), unknown)
+		v.Words = fmt.Sprintf("%d of %s understood. %d to settle.", rd.Understood(), plural(len(r.Lines), "line"), unknown)
 	}
 	section := ""
 	lines := slices.Clone(r.Lines)
@@ -158,6 +154,7 @@ func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, op
 	for _, st := range r.Steps {
 		v.Steps = append(v.Steps, st.Text)
 	}
+	v.StepWords = plural(len(v.Steps), "step")
 	v.Notes = r.Notes
 	v.Facts = s.factFields(r, rd.Faults, typed.Facts)
 	for _, i := range s.kit.Larder.All() {
@@ -167,34 +164,6 @@ func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, op
 		v.Units = append(v.Units, u.ID)
 	}
 	return v
-}
-
-// findings puts what looks wrong at its line, or above where it has none.
-func (s *Server) findings(v *readView, rd *reader.Reading) {
-	icons := map[string]string{"stop": "x-octagon-fill", "look": "exclamation-triangle-fill", "note": "question-circle-fill"}
-	put := func(line recipe.LineID, f findingView) {
-		f.Icon = icons[f.Severity]
-		for n := range v.Rows {
-			if line != 0 && v.Rows[n].Line == int(line) {
-				v.Rows[n].Findings = append(v.Rows[n].Findings, f)
-				return
-			}
-		}
-		v.Findings = append(v.Findings, f)
-	}
-	for _, f := range rd.Findings {
-		put(f.Line, findingView{Severity: f.Severity, Text: f.Message})
-	}
-	for _, n := range review.Notes(rd.Recipe, s.kit.Larder) {
-		if n.Code == "no-lines" {
-			continue // the line above says it
-		}
-		f := findingView{Severity: n.Severity, Text: n.Message(), Source: n.Source.Words()}
-		if n.Fix != nil {
-			f.Fix, f.Amount, f.Unit = n.Fix.Words, n.Fix.Amount, n.Fix.Unit
-		}
-		put(n.Line, f)
-	}
 }
 
 // known orders the lines that need an answer before those that do not.

@@ -177,7 +177,7 @@ func TestFromTextToCard(t *testing.T) {
 	// the next text that says blorf is understood
 	_, _, again := s.post("/recipes", url.Values{"text": {"X\nIngredients\n1 tsp blorf"}})
 	_, body = s.get(again)
-	assert.Contains(t, body, "All 1 lines understood")
+	assert.Contains(t, body, "The one line is understood")
 }
 
 func TestAWrongSpoonIsMendedByOnePress(t *testing.T) {
