@@ -26,7 +26,7 @@ tools:
 
 screenshots: tools
 	@mkdir -p docs/screenshots
-	KOLLARIS_SCREENSHOTS=$(CURDIR)/docs/screenshots go test ./e2e -run TestScreenshots -count=1
+	KOLLARIS_SCREENSHOTS=$(CURDIR)/docs/screenshots go test ./e2e -run "Screenshots|ThreeFiles" -count=1
 
 bench:
 	go test ./core/... ./internal/web -run XXX -bench . -benchtime 200x | grep -E 'Benchmark|^pkg'

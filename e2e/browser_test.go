@@ -131,6 +131,20 @@ func (v visit) waitFor(expr string) {
 	require.NoError(v.t, err, expr)
 }
 
+// pictures is the folder that make screenshots fills; "" takes none.
+var pictures = os.Getenv("KOLLARIS_SCREENSHOTS")
+
+// shoot takes a picture of the tab as it is, when pictures are asked for.
+func (v visit) shoot(name string) {
+	v.t.Helper()
+	if pictures == "" {
+		return
+	}
+	eval[bool](v, `document.fonts.ready.then(() => true)`)
+	png := get(v, chromedp.CaptureScreenshot())
+	require.NoError(v.t, os.WriteFile(filepath.Join(pictures, name+".png"), png, 0o644))
+}
+
 // size sets the window, as for a tablet or a phone.
 func (v visit) size(width, height int64) {
 	v.t.Helper()

@@ -174,6 +174,35 @@ func TestTheHouseholdsOwnLarder(t *testing.T) {
 	assert.Equal(t, "4.5", eval[string](v, `document.querySelector("#f-price").value`))
 }
 
+func TestThreeFilesAreBroughtInOneOfThemBad(t *testing.T) {
+	v := start(t)
+	dir := t.TempDir()
+	var files []string
+	for name, data := range map[string]string{
+		"squares.json": `{"@type":"Recipe","name":"Oat squares","recipeYield":"12 squares","recipeIngredient":["200 g rolled oats","100 g butter","80 g honey"],"recipeInstructions":"Melt. Bake 20 minutes at 180C in a 20 cm square tin."}`,
+		"loaf.txt":     "Seed loaf\nIngredients\n300 g plain flour\n1 tsp salt\n200 ml water\n2 tbsp blorf\nMethod\nBake 40 minutes at 200C.",
+		"half.json":    `{"name":`,
+	} {
+		file := filepath.Join(dir, name)
+		require.NoError(t, os.WriteFile(file, []byte(data), 0o600))
+		files = append(files, file)
+	}
+	v.open("/new")
+	v.run(chromedp.SetUploadFiles(chromedp.CSS("#files"), files))
+	v.click(".bring button")
+	v.wait(".brought")
+	assert.Equal(t, "2 recipes found. 1 file could not be read.", v.text(".verdict-words"))
+	assert.Contains(t, v.text(".brought .f-stop"), "half.json")
+	assert.Empty(t, v.faults())
+	v.shoot("brought")
+	v.size(390, 800)
+	assert.LessOrEqual(t, eval[int](v, `document.documentElement.scrollWidth - document.documentElement.clientWidth`), 0)
+	v.click(".read-bar .btn-act")
+	v.wait(".shelf")
+	v.open(v.id("Oat squares") + "/adapt?diet=dairy-free")
+	assert.Contains(t, v.text(".verdict-words"), "label to read: plant block")
+}
+
 func TestWithoutScripts(t *testing.T) {
 	v := start(t)
 	_, err := chromedp.Call(v.ctx, emulation.SetScriptExecutionDisabled, emulation.SetScriptExecutionDisabledParams{Value: true})
@@ -255,8 +284,7 @@ func TestNothingScrollsSideways(t *testing.T) {
 // TestScreenshots makes the pictures of docs/screenshots; make screenshots asks
 // for it by naming the folder.
 func TestScreenshots(t *testing.T) {
-	dir := os.Getenv("KOLLARIS_SCREENSHOTS")
-	if dir == "" {
+	if pictures == "" {
 		t.Skip("make screenshots sets KOLLARIS_SCREENSHOTS")
 	}
 	v := start(t)
@@ -264,9 +292,7 @@ func TestScreenshots(t *testing.T) {
 	shoot := func(name, path string, width, height int64) {
 		v.size(width, height)
 		v.open(path)
-		eval[bool](v, `document.fonts.ready.then(() => true)`)
-		png := get(v, chromedp.CaptureScreenshot())
-		require.NoError(t, os.WriteFile(filepath.Join(dir, name+".png"), png, 0o644))
+		v.shoot(name)
 	}
 	for _, s := range screens(v) {
 		if s.name != "missing" && s.name != "new" && s.name != "kept-read" {

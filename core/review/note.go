@@ -202,7 +202,9 @@ func (v *reviewer) tin() {
 			v.say("tin-large", "note", 0, fmt.Sprintf("The batter fills only %.0f %% of the %s.", 100*f.Share, t.Words()), "It comes out low and is done sooner than written.")
 		}
 	}
-	if v.r.Bake.Max > 0 && v.r.Oven > 0 && t.Shape != tin.Free {
+	// a layer as thin as this bakes until it is dry or coloured, which no time to a
+	// warm middle foretells
+	if v.r.Bake.Max > 0 && v.r.Oven > 0 && t.Shape != tin.Free && f.Share >= 0.25 {
 		e, err := oven.Foretell(oven.Baking{Kind: v.r.Kind}, measure.Grams(v.b.Mass), t, v.r.Oven)
 		if err != nil {
 			return

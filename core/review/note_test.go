@@ -61,6 +61,7 @@ func TestSlipsAreCaughtBeforeTheyAreBaked(t *testing.T) {
 		{"no liquid", "White loaf\nIngredients\n500 g strong flour\n7 g instant yeast\n10 g salt", "water-low no-liquid"},
 		{"too much for the tin", with("{tin}", "5 inch round tin"), "tin-small"},
 		{"a time that cannot be", with("{time}", "15"), "time"},
+		{"a layer that bakes until dry", "Oat squares\nIngredients\n200 g rolled oats\n100 g butter\n80 g honey\nMethod\nMelt the butter and honey, stir in the oats. Bake 20 minutes at 180C in a 20 cm square tin.", ""},
 		{"milk spoken of and not listed", strings.Replace(with("{wet}", "180 ml water"), "Mix all.", "Mix all, add the milk.", 1), "not-listed"},
 		{"bread without salt", "White loaf\nIngredients\n500 g strong flour\n320 ml water\n7 g instant yeast\nMethod\nKnead all. Bake 30 minutes at 220C in a 2 lb loaf tin.", "no-salt"},
 		{"a heap of yeast", "White loaf\nIngredients\n500 g strong flour\n320 ml water\n40 g instant yeast\n10 g salt\nMethod\nKnead all. Bake 30 minutes at 220C in a 2 lb loaf tin.", "yeast-high"},

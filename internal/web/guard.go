@@ -57,6 +57,10 @@ func headers(c *gin.Context) {
 }
 
 func limitBody(c *gin.Context) {
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, maxBody)
+	limit := int64(maxBody)
+	if c.Request.URL.Path == "/recipes/import" {
+		limit = maxFiles
+	}
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, limit)
 	c.Next()
 }

@@ -41,6 +41,7 @@ type readView struct {
 	Names     []string // of the larder, for completion
 	Units     []string
 	Kept      bool // a kept recipe shown, not a draft
+	Take      takeView
 }
 
 // sourcePart is a stretch of the source text, marked or plain.
@@ -331,26 +332,32 @@ func (s *Server) keepDraft(c *gin.Context, d *store.Draft) {
 		s.showDraft(c, http.StatusUnprocessableEntity, d, 0)
 		return
 	}
-	if rd.Recipe.Title == "" {
-		rd.Recipe.Title = "A recipe without a name"
-	}
-	id := d.Recipe
-	if id == 0 {
-		id, err = s.store.AddRecipe(c, rd.Recipe, d.Text, d.Typed)
-	} else {
-		var r *store.Recipe
-		if r, err = s.store.Recipe(c, id); err == nil {
-			err = s.store.CorrectRecipe(c, id, r.Rev, rd.Recipe, d.Text, d.Typed)
-		}
-	}
-	if err == nil {
-		err = s.store.DropDraft(c, d.ID)
-	}
+	id, err := s.shelve(c, d, rd.Recipe)
 	if err != nil {
 		s.failed(c, err)
 		return
 	}
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/recipes/%d/adapt", id))
+}
+
+// shelve puts a draft's recipe on the shelf, or its correction, and drops the draft.
+func (s *Server) shelve(c *gin.Context, d *store.Draft, doc *recipe.Recipe) (id int64, err error) {
+	if doc.Title == "" {
+		doc.Title = "A recipe without a name"
+	}
+	id = d.Recipe
+	if id == 0 {
+		id, err = s.store.AddRecipe(c, doc, d.Text, d.Typed)
+	} else {
+		var r *store.Recipe
+		if r, err = s.store.Recipe(c, id); err == nil {
+			err = s.store.CorrectRecipe(c, id, r.Rev, doc, d.Text, d.Typed)
+		}
+	}
+	if err == nil {
+		err = s.store.DropDraft(c, d.ID)
+	}
+	return id, err
 }
 
 // headOf loads the recipe that the address names, with its written version.
@@ -376,6 +383,7 @@ func (s *Server) readRecipe(c *gin.Context) {
 		return
 	}
 	v := s.readView(rd, ver.SourceText, ver.Typed, 0)
+	v.Take = takeView{ver.ID, forms}
 	v.RecipeID, v.Kept, v.Rail = r.ID, true, rail(r.ID, "read", c.Request.URL.RawQuery)
 	s.show(c, http.StatusOK, "read", page{Title: r.Title, Nav: "shelf", Script: "read", View: v})
 }

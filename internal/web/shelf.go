@@ -45,8 +45,9 @@ type undo struct {
 
 // newView is the field for a new recipe with what went wrong with it.
 type newView struct {
-	Text  string
-	Fault string
+	Text      string
+	Fault     string
+	FileFault string
 }
 
 func (s *Server) shelf(c *gin.Context) {

@@ -33,6 +33,7 @@ type versionView struct {
 	Facts        string
 	Engine       string
 	Adapted      bool
+	Take         takeView
 }
 
 // keep keeps what stands on the bench as a version under its recipe.
@@ -80,7 +81,7 @@ func (s *Server) loadVersion(c *gin.Context) (versionView, *store.Version, error
 }
 
 func (s *Server) versionView(ver *store.Version, k measure.Kitchen) versionView {
-	v := versionView{ID: ver.ID, RecipeID: ver.Recipe, Title: ver.Title, Kept: ver.CreatedAt.Local().Format("2 January 2006, 15:04"), Engine: ver.Engine, Adapted: ver.Adapted()}
+	v := versionView{ID: ver.ID, RecipeID: ver.Recipe, Title: ver.Title, Kept: ver.CreatedAt.Local().Format("2 January 2006, 15:04"), Engine: ver.Engine, Adapted: ver.Adapted(), Take: takeView{ver.ID, forms}}
 	if res := ver.Result; res != nil {
 		changed := map[recipe.LineID]bool{}
 		for _, ch := range res.Changes {

@@ -1,0 +1,307 @@
+package web
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"io"
+	"mime/multipart"
+	"net/http"
+	"strconv"
+	"strings"
+	"unicode"
+
+	"github.com/gin-gonic/gin"
+
+	"kollaris/core/recipe"
+	"kollaris/format"
+	"kollaris/internal/store"
+)
+
+// maxFiles is the largest set of files taken at once, in bytes.
+const maxFiles = 24 << 20
+
+// broughtView is what files held, one row a recipe.
+type broughtView struct {
+	Words string
+	Bad   int // files that could not be read
+	Ready []int64 // drafts whose every line is understood
+	Rows  []broughtRow
+}
+
+type broughtRow struct {
+	File, Title string
+	DraftID     int64
+	Words       string // "9 of 10 lines understood. 1 to settle."
+	Understood  bool // every line
+	Settled     bool // and nothing looks wrong
+	Twin        bool   // the shelf has one of that name
+	Fault       string // why nothing could be read
+}
+
+// bringIn reads recipes from files; each becomes a draft and has its own result.
+func (s *Server) bringIn(c *gin.Context) {
+	sorry := func(words string) {
+		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", View: newView{FileFault: words}})
+	}
+	form, err := c.MultipartForm()
+	var tooLarge *http.MaxBytesError
+	switch {
+	case errors.As(err, &tooLarge):
+		sorry(fmt.Sprintf("Those files are more than the %d MB that can be taken at once: choose fewer.", maxFiles>>20))
+		return
+	case err != nil || len(form.File["files"]) == 0:
+		sorry("No file was chosen: choose one or more, or a zip of them.")
+		return
+	}
+	titles, err := s.titles(c)
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	v := broughtView{}
+	for _, h := range form.File["files"] {
+		data, err := contents(h)
+		if err != nil {
+			s.failed(c, err)
+			return
+		}
+		for _, found := range format.Recipes(h.Filename, data) {
+			row, err := s.bringOne(c, found, titles)
+			if err != nil {
+				s.failed(c, err)
+				return
+			}
+			switch {
+			case row.Fault != "":
+				v.Bad++
+			case row.Understood && !row.Twin:
+				v.Ready = append(v.Ready, row.DraftID)
+			}
+			v.Rows = append(v.Rows, row)
+		}
+	}
+	v.Words = plural(len(v.Rows)-v.Bad, "recipe") + " found."
+	if v.Bad > 0 {
+		v.Words += " " + plural(v.Bad, "file") + " could not be read."
+	}
+	s.show(c, http.StatusOK, "brought", page{Title: "From files", Nav: "shelf", View: v})
+}
+
+func contents(h *multipart.FileHeader) ([]byte, error) {
+	f, err := h.Open()
+	if err != nil {
+		return nil, err
+	}
+	defer f.Close()
+	return io.ReadAll(f)
+}
+
+func (s *Server) bringOne(c *gin.Context, found format.Found, titles map[string]bool) (broughtRow, error) {
+	row := broughtRow{File: found.File, Title: found.Title}
+	if found.Fault != "" {
+		row.Fault = sentence(found.Fault)
+		return row, nil
+	}
+	rd, err := s.reading(c, found.Text, store.Typed{})
+	if err != nil {
+		row.Fault = sentence(err.Error())
+		return row, nil
+	}
+	if len(rd.Recipe.Lines) == 0 {
+		row.Fault = "No ingredient line was found in it: paste its text, the ingredients one to a line."
+		return row, nil
+	}
+	read := s.readView(rd, found.Text, store.Typed{}, 0)
+	row.Title, row.Words, row.Settled = read.Title, read.Words, read.Settled
+	row.Understood = len(rd.Recipe.Unknown()) == 0
+	key := strings.ToLower(row.Title)
+	row.Twin, titles[key] = titles[key], true
+	row.DraftID, err = s.store.AddDraft(c, 0, found.Text, store.Typed{})
+	return row, err
+}
+
+// titles are those on the shelf, in lower case.
+func (s *Server) titles(c *gin.Context) (map[string]bool, error) {
+	all, err := s.store.Recipes(c, "")
+	if err != nil {
+		return nil, err
+	}
+	out := map[string]bool{}
+	for _, r := range all {
+		out[strings.ToLower(r.Title)] = true
+	}
+	return out, nil
+}
+
+// keepBrought puts the named drafts on the shelf, those that still can be read.
+func (s *Server) keepBrought(c *gin.Context) {
+	if err := c.Request.ParseForm(); err != nil {
+		s.fail(c, http.StatusRequestEntityTooLarge, broken)
+		return
+	}
+	for _, x := range c.Request.PostForm["draft"] {
+		id, _ := strconv.ParseInt(x, 10, 64)
+		d, err := s.store.Draft(c, id)
+		if errors.Is(err, store.ErrNotFound) {
+			continue // pressed twice
+		}
+		if err == nil {
+			rd, bad := s.reading(c, d.Text, d.Typed)
+			if bad != nil || len(rd.Recipe.Lines) == 0 {
+				continue
+			}
+			_, err = s.shelve(c, d, rd.Recipe)
+		}
+		if err != nil {
+			s.failed(c, err)
+			return
+		}
+	}
+	c.Redirect(http.StatusSeeOther, "/")
+}
+
+// forms are the open formats that a recipe is given in.
+var forms = []fileForm{{"json", "JSON-LD", "application/ld+json"}, {"md", "Markdown", "text/markdown; charset=utf-8"}, {"csv", "CSV of the lines", "text/csv; charset=utf-8"}, {"txt", "plain text", "text/plain; charset=utf-8"}}
+
+type fileForm struct{ Ext, Words, mime string }
+
+// takeView is a version with the forms it is given in.
+type takeView struct {
+	ID    int64
+	Forms []fileForm
+}
+
+// document is what a version gives away: its recipe, and the text it was read
+// from while that says all of it. The doubts and cautions of an adapted version
+// go with it.
+func document(ver *store.Version) (doc *recipe.Recipe, source string) {
+	if !ver.Adapted() {
+		if len(ver.Typed.Fixes) == 0 && ver.Typed.Facts == (store.Typed{}).Facts {
+			source = ver.SourceText
+		}
+		return ver.Doc, source
+	}
+	r := *ver.Result.Recipe
+	r.Title, r.Steps, r.Notes = ver.Title, nil, nil
+	for _, st := range ver.Result.Method {
+		text := st.Text
+		if st.Note != "" {
+			text += " (" + st.Note + ")"
+		}
+		r.Steps = append(r.Steps, recipe.Step{Text: text})
+	}
+	r.Notes = append(r.Notes, ver.Result.Doubts...)
+	for _, ca := range ver.Result.Cautions {
+		r.Notes = append(r.Notes, strings.TrimSpace(ca.Text+" "+ca.Defers))
+	}
+	return &r, ""
+}
+
+func (s *Server) fileOf(ver *store.Version, ext string) ([]byte, error) {
+	doc, source := document(ver)
+	switch ext {
+	case "json":
+		return format.JSONLD(doc, source, s.kit.Larder)
+	case "md":
+		return []byte(format.Markdown(doc, s.kit.Larder)), nil
+	case "csv":
+		var b bytes.Buffer
+		err := format.WriteLines(&b, doc, s.kit.Larder)
+		return b.Bytes(), err
+	}
+	if source != "" {
+		return []byte(source), nil
+	}
+	return []byte(format.Text(doc, s.kit.Larder)), nil
+}
+
+// versionFile gives a version as a file.
+func (s *Server) versionFile(c *gin.Context) {
+	ver, err := s.store.Version(c, paramID(c))
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	for _, f := range forms {
+		if f.Ext == c.Param("form") {
+			b, err := s.fileOf(ver, f.Ext)
+			if err != nil {
+				s.failed(c, err)
+				return
+			}
+			download(c, fileName(ver.Title)+"."+f.Ext, f.mime, b)
+			return
+		}
+	}
+	s.fail(c, http.StatusNotFound, notFound)
+}
+
+// shelfZip gives the whole shelf: every recipe and kept version as JSON-LD.
+func (s *Server) shelfZip(c *gin.Context) {
+	names, data, err := s.shelfFiles(c)
+	var b bytes.Buffer
+	if err == nil {
+		err = format.Zip(&b, names, data)
+	}
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	download(c, "kollaris-shelf.zip", "application/zip", b.Bytes())
+}
+
+func (s *Server) shelfFiles(c *gin.Context) (names []string, data [][]byte, err error) {
+	recipes, err := s.store.Recipes(c, "")
+	if err != nil {
+		return nil, nil, err
+	}
+	used := map[string]bool{}
+	for _, r := range recipes {
+		ids := []int64{r.Head}
+		kept, err := s.store.Versions(c, r.ID)
+		if err != nil {
+			return nil, nil, err
+		}
+		for _, v := range kept {
+			ids = append(ids, v.ID)
+		}
+		for _, id := range ids {
+			ver, err := s.store.Version(c, id)
+			if err != nil {
+				return nil, nil, err
+			}
+			b, err := s.fileOf(ver, "json")
+			if err != nil {
+				return nil, nil, err
+			}
+			name := fileName(ver.Title)
+			for n := 2; used[name]; n++ {
+				name = fmt.Sprintf("%s-%d", fileName(ver.Title), n)
+			}
+			used[name] = true
+			names, data = append(names, name+".json"), append(data, b)
+		}
+	}
+	return names, data, nil
+}
+
+func download(c *gin.Context, name, mime string, data []byte) {
+	c.Header("Content-Disposition", fmt.Sprintf("attachment; filename=%q", name))
+	c.Data(http.StatusOK, mime, data)
+}
+
+// fileName makes a name of letters, digits and hyphens.
+func fileName(title string) string {
+	s := strings.Map(func(r rune) rune {
+		if r < 128 && (unicode.IsLetter(r) || unicode.IsDigit(r)) {
+			return unicode.ToLower(r)
+		}
+		return '-'
+	}, title)
+	s = strings.Join(strings.FieldsFunc(s, func(r rune) bool { return r == '-' }), "-")
+	if s == "" {
+		return "recipe"
+	}
+	return s[:min(len(s), 80)]
+}
