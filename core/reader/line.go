@@ -28,6 +28,7 @@ var (
 	twoThings   = regexp.MustCompile(`(?i)\b(?:plus|and|\+|&)\s+(?:about )?[\d½¼¾⅓⅔]`)
 	unitSlash   = regexp.MustCompile(`([a-zA-Z.])\s*/\s*(\d)`) // 340g/12oz
 	amountSplit = regexp.MustCompile(`\s+/\s+|;|,\s`)
+	cocoaShare  = regexp.MustCompile(`(?i)(?:^|\s)[5-9]\d\s?%(?:\s|$)`)
 	parens      = regexp.MustCompile(`\(([^()]*)\)`)
 	altOr       = regexp.MustCompile(`(?i)\s+or\s+|\s*/\s*`)
 	citrusOf    = regexp.MustCompile(`(?i)^(?:(?:finely |freely )?grated |the |freshly squeezed |some )*(juice|zest|rind)(?: and (?:grated )?(juice|zest|rind))? (?:of|from)\s+`)
@@ -78,6 +79,7 @@ func (r *reading) parse(l *recipe.Line) bool {
 	if part, rest, ok := citrus(s); ok {
 		return r.citrusLine(l, part, rest)
 	}
+	s, percent := r.amountOfPercent(s)
 	s = r.amountFirst(s)
 	q, n, err := measure.ScanQuantity(s)
 	if err != nil {
@@ -141,6 +143,9 @@ func (r *reading) parse(l *recipe.Line) bool {
 	}
 	r.name(l, rest)
 	r.weigh(l, unit, size, written)
+	if percent != "" && l.Grams > 0 {
+		l.How = percent
+	}
 	return n > 0
 }
 
@@ -231,6 +236,13 @@ func (r *reading) name(l *recipe.Line, rest string) {
 		// "almonds, ground", "cocoa powder, alkalised": what follows the comma may matter
 		if m2, ok2 := r.find(whole); ok2 && m2.Confidence >= 0.9 {
 			m, ok = m2, true
+		}
+	}
+	if cut := cocoaShare.FindString(phrase); cut != "" && strings.Contains(strings.ToLower(phrase), "chocolate") && (!ok || m.Confidence < larder.SureEnough) {
+		// "dark chocolate 70 %": any share up to 75 is one ingredient
+		if m2, ok2 := r.find(strings.Join(strings.Fields(strings.Replace(phrase, cut, " ", 1)), " ")); ok2 && decimal(strings.Trim(cut, " %()")) <= 75 {
+			m, ok = m2, true
+			l.Note = strings.Trim(strings.TrimSpace(cut)+", "+l.Note, ", ")
 		}
 	}
 	if !ok || m.Confidence < larder.SureEnough {

@@ -10,6 +10,7 @@
 //	line    = [bullet] [about] amount [x size] [size-word] [unit] [second amount] [of] name {", " note | "(" note ")"}
 //	amount  = see measure.ScanQuantity ("1 1/2", "1½", "half a", "2-3", "a dozen")
 //	second  = "(340 g)" | "/ 250 g" | "plus 2 tbsp"
+//	percent = name percent "%" [amount]   in a list whose flours come to 100 %
 //
 // Every line keeps its place in the source text. Nothing is dropped: what
 // could not be understood is a line with a Doubt that says what to settle.
@@ -92,6 +93,7 @@ type reading struct {
 	opt   Options
 	larch *larder.Larder
 	text  string
+	flour float64 // g that percentages are of; 0 when the text gives none
 }
 
 var (
@@ -127,6 +129,7 @@ func Read(text string, opt Options) (*Reading, error) {
 	r := &reading{opt: opt, larch: opt.Larder, text: text}
 	r.Recipe = &recipe.Recipe{Schema: recipe.Schema}
 	r.Faults = map[string]string{}
+	r.percents()
 	r.lines()
 	r.stepLines()
 	r.facts()
@@ -168,7 +171,7 @@ func pieces(text string) []piece {
 		}
 		p.text = strings.TrimRight(p.text, "*_ ") // Markdown's emphasis
 		if p.text != "" {
-			out = append(out, p)
+			out = append(out, splitPercents(p)...)
 		}
 	}
 	return out

@@ -70,6 +70,43 @@ treacle 113
 milk 121
 egg 50
 steps 3`},
+		{"a baker's list on one line", `Boathouse tin loaf
+strong flour 80 %, wholemeal flour 20 %, water 68 %, salt 2 %, instant yeast 1.2 %
+Knead, rest 1 hour. Bake 30 minutes at 220C in a 2 lb loaf tin.`,
+			`Boathouse tin loaf | yeast-lean | serves 0 | 220 °C | 30-30 min | loaf 9x5 in
+strong-flour 400
+wholemeal-flour 100
+water 340
+salt 10
+instant-yeast 6
+steps 1`},
+		{"percentages with a weight", `Seed rolls
+100% strong flour (600 g)
+65% water
+2% salt
+1,5% instant yeast
+10% butter, soft
+Knead. Bake 18 minutes at 220C.`,
+			`Seed rolls | yeast-rich | serves 0 | 220 °C | 18-18 min
+strong-flour 600
+water 390
+salt 12
+instant-yeast 9
+butter 60
+steps 1`},
+		{"percentages that are of something else", `Drop scones
+200 g plain flour
+100 ml milk, 2 % fat
+50 g dark chocolate 70%
+100 ml cream 35%
+2 tsp baking powder`,
+			`Drop scones | scone | serves 0 | 0 °C | 0-0 min
+plain-flour 200
+milk 102
+dark-chocolate 50
+? 100 ml cream 35% 0
+baking-powder 9
+steps 0`},
 		{"a message", `hi! here's the loaf:
 2 c flour
 1 c sugar

@@ -24,7 +24,7 @@ const maxFiles = 24 << 20
 // broughtView is what files held, one row a recipe.
 type broughtView struct {
 	Words string
-	Bad   int // files that could not be read
+	Bad   int     // files that could not be read
 	Ready []int64 // drafts whose every line is understood
 	Rows  []broughtRow
 }
@@ -33,8 +33,8 @@ type broughtRow struct {
 	File, Title string
 	DraftID     int64
 	Words       string // "9 of 10 lines understood. 1 to settle."
-	Understood  bool // every line
-	Settled     bool // and nothing looks wrong
+	Understood  bool   // every line
+	Settled     bool   // and nothing looks wrong
 	Twin        bool   // the shelf has one of that name
 	Fault       string // why nothing could be read
 }
