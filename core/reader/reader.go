@@ -131,6 +131,7 @@ func Read(text string, opt Options) (*Reading, error) {
 	r.Faults = map[string]string{}
 	r.percents()
 	r.lines()
+	r.prose()
 	r.stepLines()
 	r.facts()
 	if r.Recipe.Kind == "" {
@@ -236,7 +237,7 @@ func (r *reading) lines() {
 			strong = false // "A seed cake", "Two-minute scones"
 		}
 		switch {
-		case state == before && r.Recipe.Title == "" && !strong:
+		case state == before && r.Recipe.Title == "" && !strong && !(len(p.text) > 120 && strings.ContainsAny(p.text, ".,;")):
 			r.title(p)
 		case state == before && !strong && len(r.Recipe.Lines) == 0 && len(r.Recipe.Steps) == 0 && !verbs.MatchString(p.text):
 			r.Recipe.Notes = append(r.Recipe.Notes, clip(p.text, 1000))

@@ -107,6 +107,35 @@ dark-chocolate 50
 ? 100 ml cream 35% 0
 baking-powder 9
 steps 0`},
+		{"one paragraph of prose", `Gran's honey cake
+Cream 115 g of butter with half a cup of sugar, then beat in 2 eggs and a tablespoon of honey. Sift 1 and 1/2 cups of plain flour with 2 tsp baking powder and a pinch of salt, fold in with 100 ml milk and pour into a 2 lb loaf tin. Bake at 180C/350F for 45 minutes. Serves 8.`,
+			`Gran's honey cake | creamed-cake | serves 8 | 180 °C | 45-45 min | loaf 9x5 in
+butter 115
+sugar 100
+egg 100
+honey 21
+plain-flour 180
+baking-powder 9
+salt 0
+milk 102
+steps 4`},
+		{"told, without a title", `For the scones I rub 50g of cold butter into 225 g self-raising flour, stir in a handful of grated cheddar, an egg and about 100ml of milk, roll it 2 cm thick and cut 8 rounds. They go in at 220 degrees for 12 to 15 minutes.`,
+			` | scone | serves 8 | 220 °C | 12-15 min
+butter 50
+self-raising-flour 225
+cheddar 40
+egg 50
+milk 102
+steps 2`},
+		{"prose with nothing in it to weigh", `I bake it at 180C/350F for 2 hours in two 8 inch tins, one above the other, and turn it with a wooden spoon after 5 minutes.`,
+			` | quick-bread | serves 0 | 180 °C | 120-120 min | 2 × round 8 in
+steps 1`},
+		{"prose with a stranger", `Stir 3 tbsp of wuzzle into 200g flour, then an egg.`,
+			`Stir 3 tbsp of wuzzle into 200g flour, then an egg. | quick-bread | serves 0 | 0 °C | 0-0 min
+? 3 tbsp of wuzzle 0
+plain-flour 200
+egg 50
+steps 0`},
 		{"a message", `hi! here's the loaf:
 2 c flour
 1 c sugar

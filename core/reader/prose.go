@@ -1,0 +1,85 @@
+package reader
+
+import (
+	"regexp"
+	"strings"
+
+	"kollaris/core/measure"
+	"kollaris/core/recipe"
+)
+
+// In prose an ingredient runs from its amount to the next comma, full stop or
+// joining word: "cream 115 g of butter with half a cup of sugar, then add 2 eggs".
+var (
+	proseAmount = regexp.MustCompile(`(?i)(?:^|[\s(])(\d|[½¼¾⅓⅔⅛]|(?:a|an|half|quarter|one|two|three|four|five|six|eight|ten|twelve)\s)`)
+	proseEnd    = regexp.MustCompile(`(?i)[,;!?()]|\.(?:\s|$)|\s(?:and|with|then|into|in|to|over|on|for|until|till|plus|together|along|while|at|by|from|as|before|after|each|per|so|which|that|you|using|once|again|a|an|the|\d)\b`)
+	proseSkip   = regexp.MustCompile(`(?i)^\s*(?:°|degrees|deg\b|minutes?\b|mins?\b|hours?\b|hrs?\b|seconds?\b|days?\b|cm\b|mm\b|inch|in\b|"|people\b|portions?\b|servings?\b|slices?\b|times?\b|of (?:the|it|them)\b|%)`)
+)
+
+// prose looks for ingredients within sentences, for a text that lists none.
+func (r *reading) prose() {
+	if len(r.Recipe.Lines) > 0 {
+		return
+	}
+	r.Recipe.Steps, r.Recipe.Notes = nil, nil // a step a sentence instead
+	for n, p := range pieces(r.text) {
+		if n > 0 || r.Recipe.Title == "" || len(p.text) > 120 {
+			r.sentenceSteps(p)
+		}
+		for at := 0; at < len(p.text); {
+			m := proseAmount.FindStringSubmatchIndex(p.text[at:])
+			if m == nil {
+				break
+			}
+			from := at + m[2]
+			text, ok := proseItem(p.text[from:])
+			if !ok {
+				at = from + 1
+				for at < len(p.text) && isDigitOrDot(p.text[at]) {
+					at++
+				}
+				continue
+			}
+			at = from + len(text)
+			line, strong := r.tryLine(piece{text: text, at: p.at + from}, false)
+			if line == nil || !strong || tinWord.MatchString(line.Phrase) || line.Ingredient == "" && line.Unit == "" {
+				continue
+			}
+			line.ID = recipe.LineID(len(r.Recipe.Lines) + 1)
+			r.addLine(*line, piece{text: text, at: p.at + from})
+		}
+	}
+}
+
+func (r *reading) sentenceSteps(p piece) {
+	for _, s := range sentences(p) {
+		if t := strings.TrimSpace(s.text); t != "" {
+			r.step(piece{text: t, at: s.at + strings.Index(s.text, t)})
+		}
+	}
+}
+
+// proseItem takes the words of one ingredient, its amount first.
+func proseItem(s string) (string, bool) {
+	q, n, err := measure.ScanQuantity(s)
+	if err != nil || n == 0 || q.IsZero() || proseSkip.MatchString(s[n:]) {
+		return "", false
+	}
+	u, k := measure.ScanUnit(s[n:])
+	if u.ID == "cup" && q.Mid() > 20 || strings.HasPrefix(s[n+k:], "/") {
+		return "", false // 180C/350F
+	}
+	head := n + k
+	for _, of := range []string{" of the ", " of a ", " of ", " the "} {
+		if strings.HasPrefix(s[head:], of) {
+			head += len(of)
+			break
+		}
+	}
+	end := len(s)
+	if m := proseEnd.FindStringIndex(s[head:]); m != nil {
+		end = head + m[0]
+	}
+	text := strings.TrimRight(s[:end], " .")
+	return text, len(text) > n
+}
