@@ -36,6 +36,7 @@ fuzz:
 	go test ./core/reader -run XXX -fuzz FuzzRead -fuzztime 5m -fuzzminimizetime 1x
 	go test ./core/adapt -run XXX -fuzz FuzzAdapt -fuzztime 5m
 	go test ./format -run XXX -fuzz FuzzReadLarder -fuzztime 5m -fuzzminimizetime 1x
+	go test ./format -run XXX -fuzz FuzzRecipes -fuzztime 5m -fuzzminimizetime 1x
 
 vendor:
 	tools/vendor/vendor.sh

@@ -16,23 +16,28 @@ var (
 	proseSkip   = regexp.MustCompile(`(?i)^\s*(?:°|degrees|deg\b|minutes?\b|mins?\b|hours?\b|hrs?\b|seconds?\b|days?\b|cm\b|mm\b|inch|in\b|"|people\b|portions?\b|servings?\b|slices?\b|times?\b|of (?:the|it|them)\b|%)`)
 )
 
+// maxProse is the most places in sentences that are tried as ingredients.
+const maxProse = 500
+
 // prose looks for ingredients within sentences, for a text that lists none.
 func (r *reading) prose() {
 	if len(r.Recipe.Lines) > 0 {
 		return
 	}
 	r.Recipe.Steps, r.Recipe.Notes = nil, nil // a step a sentence instead
+	tried := 0
 	for n, p := range pieces(r.text) {
 		if n > 0 || r.Recipe.Title == "" || len(p.text) > 120 {
 			r.sentenceSteps(p)
 		}
-		for at := 0; at < len(p.text); {
+		for at := 0; at < len(p.text) && tried < maxProse; {
 			m := proseAmount.FindStringSubmatchIndex(p.text[at:])
 			if m == nil {
 				break
 			}
 			from := at + m[2]
-			text, ok := proseItem(p.text[from:])
+			tried++
+			text, ok := proseItem(strings.ToValidUTF8(p.text[from:min(len(p.text), from+200)], ""))
 			if !ok {
 				at = from + 1
 				for at < len(p.text) && isDigitOrDot(p.text[at]) {

@@ -30,8 +30,11 @@ import (
 	"kollaris/core/recipe"
 )
 
-// MaxText is the longest text read, in bytes.
-const MaxText = 100 << 10
+// The longest text read, in bytes and in lines.
+const (
+	MaxText  = 100 << 10
+	MaxLines = 2000
+)
 
 // Options are what a household has settled.
 type Options struct {
@@ -109,7 +112,7 @@ var (
 	verbs           = regexp.MustCompile(`(?i)^(?:first(?:ly)?,?|then|next,?|now|meanwhile,?|finally,?|gently|using|once|when|after|before|while|in (?:a|the|another)|pre-?heat|heat|set|line|grease|butter (?:and|an?|the|your)|oil (?:an?|the|your)|mix|stir|beat|whisk|cream (?:the|together|butter|until)|rub|fold|add|pour|put|place|combine|sift|melt|bake|cook|leave|let|cool|cut|divide|roll|shape|knead|bring|turn|scrape|spoon|tip|make|mash|grate|peel|press|brush|sprinkle|spread|serve|store|remove|take|transfer|dissolve|warm|blend|process|drain|soak|chill|prove|proof|cover|allow|dust|dip|stand|work|start|slice|wash|drop|top|check|test|oven (?:to|at|on|\d)|scatter|rest|pat|tip|form|press|push|lift|smooth|level|prepare|microwave|to (?:make|serve|finish))\b`)
 )
 
-// Read reads a text. It refuses a text that is empty or longer than MaxText;
+// Read reads a text. It refuses a text that is empty or longer than MaxText or MaxLines;
 // everything else gives a Reading, whatever is in it.
 func Read(text string, opt Options) (*Reading, error) {
 	switch {
@@ -117,6 +120,8 @@ func Read(text string, opt Options) (*Reading, error) {
 		return nil, fmt.Errorf("there is no text to read: paste a recipe, its ingredients one to a line")
 	case len(text) > MaxText:
 		return nil, fmt.Errorf("that is %d KB of text; a recipe of up to %d KB can be read: paste one recipe at a time", len(text)>>10, MaxText>>10)
+	case strings.Count(text, "\n") > MaxLines:
+		return nil, fmt.Errorf("that is %d lines of text; a recipe of up to %d can be read: paste one recipe at a time", strings.Count(text, "\n"), MaxLines)
 	case !utf8.ValidString(text):
 		return nil, fmt.Errorf("this is not plain text (it holds bytes that are no letters): copy the recipe as text and paste it again")
 	}
