@@ -42,6 +42,7 @@ type readView struct {
 	Units     []string
 	Kept      bool // a kept recipe shown, not a draft
 	Take      takeView
+	Bakers    *bakersView // nil when nothing counts as flour
 }
 
 // sourcePart is a stretch of the source text, marked or plain.
@@ -157,6 +158,7 @@ func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, op
 	}
 	v.StepWords = plural(len(v.Steps), "step")
 	v.Notes = r.Notes
+	v.Bakers = bakersOf(r, s.kit.Larder)
 	v.Facts = s.factFields(r, rd.Faults, typed.Facts)
 	for _, i := range s.kit.Larder.All() {
 		v.Names = append(v.Names, i.Name)
