@@ -19,10 +19,10 @@ import (
 	"kollaris/core/recipe"
 )
 
-// Limits of what is taken in at once.
+// Limits of what is taken in at once. MaxFile is the largest file read.
 const (
 	maxRecipes  = 200      // recipes of one document, files of one zip
-	maxFile     = 2 << 20  // bytes of one file, unpacked
+	MaxFile     = 2 << 20  // bytes of one file, unpacked
 	maxUnpacked = 20 << 20 // bytes of one zip, unpacked
 )
 
@@ -57,9 +57,9 @@ func one(name string, data []byte) ([]Found, error) {
 	text := bytes.TrimSpace(data)
 	switch {
 	case len(text) == 0:
-		return nil, errors.New("the file is empty")
-	case len(data) > maxFile:
-		return nil, fmt.Errorf("it is %d KB; a file of up to %d KB is taken", len(data)>>10, maxFile>>10)
+		return nil, errors.New("there is no text to read in it")
+	case len(data) > MaxFile:
+		return nil, fmt.Errorf("it is %d KB; a file of up to %d KB is taken", len(data)>>10, MaxFile>>10)
 	case !utf8.Valid(data):
 		return nil, errors.New("it is not text: save it as plain text, Markdown, JSON-LD or a web page")
 	case text[0] == '{' || text[0] == '[' && strings.EqualFold(path.Ext(name), ".json"):
@@ -121,7 +121,7 @@ func unzip(name string, data []byte) []Found {
 		if files++; files > maxRecipes {
 			return append(out, Found{File: name, Fault: fmt.Sprintf("it holds more than %d files: the rest was left", maxRecipes)})
 		}
-		b, err := unpack(f, min(room, maxFile))
+		b, err := unpack(f, min(room, MaxFile))
 		if err != nil {
 			out = append(out, Found{File: name + ": " + f.Name, Fault: err.Error()})
 			continue
@@ -153,7 +153,7 @@ func unpack(f *zip.File, limit int64) ([]byte, error) {
 	case err != nil:
 		return nil, fmt.Errorf("it cannot be unpacked (%v)", err)
 	case int64(len(b)) > limit:
-		return nil, fmt.Errorf("unpacked it is larger than can be taken: %d KB a file, %d MB a zip", maxFile>>10, maxUnpacked>>20)
+		return nil, fmt.Errorf("unpacked it is larger than can be taken: %d KB a file, %d MB a zip", MaxFile>>10, maxUnpacked>>20)
 	}
 	return b, nil
 }

@@ -122,13 +122,13 @@ func TestJSONLDOfOtherPrograms(t *testing.T) {
 
 func TestFilesThatCannotBeTaken(t *testing.T) {
 	cases := []struct{ name, data, says string }{
-		{"none.txt", " \n", "empty"},
+		{"none.txt", " \n", "no text to read"},
 		{"photo.txt", "\xff\xd8\xff\xe0", "it is not text"},
 		{"half.json", `{"@type":"Recipe"`, "not whole JSON"},
 		{"list.json", `{"@type":"ItemList"}`, "no schema.org Recipe"},
 		{"page.html", "<html><body>Hello</body></html>", "holds no recipe"},
 		{"big.txt", strings.Repeat("a", reader.MaxText+1), "one recipe to a file"},
-		{"huge.json", strings.Repeat("a", maxFile+1), "up to 2048 KB"},
+		{"huge.json", strings.Repeat("a", MaxFile+1), "up to 2048 KB"},
 		{"odd.csv", "a,\"b", "save it again as CSV"},
 		{"cut.zip", "PK\x03\x04abc", "damaged"},
 	}
@@ -160,7 +160,7 @@ func TestAZipThatSwellsIsStopped(t *testing.T) {
 	for n := range 12 {
 		f, err := z.Create(fmt.Sprintf("%d.txt", n))
 		require.NoError(t, err)
-		_, err = f.Write(make([]byte, maxFile+1))
+		_, err = f.Write(make([]byte, MaxFile+1))
 		require.NoError(t, err)
 	}
 	require.NoError(t, z.Close())

@@ -15,6 +15,7 @@ import (
 	"kollaris/core/diet"
 	"kollaris/core/measure"
 	"kollaris/core/reader"
+	"kollaris/format"
 )
 
 func readCommand() *cobra.Command {
@@ -173,11 +174,18 @@ func readFile(stdin io.Reader, name string) (*reader.Reading, error) {
 		defer f.Close()
 		in = f
 	}
-	text, err := io.ReadAll(io.LimitReader(in, 4*reader.MaxText))
+	data, err := io.ReadAll(io.LimitReader(in, format.MaxFile+1))
 	if err != nil {
 		return nil, unusable("%s: %v", name, err)
 	}
-	rd, err := reader.Read(string(text), reader.Options{})
+	found := format.Recipes(name, data)
+	switch {
+	case found[0].Fault != "":
+		return nil, unusable("%s: %s", found[0].File, found[0].Fault)
+	case len(found) > 1:
+		return nil, unusable("%s holds %d recipes: give a file with one", name, len(found))
+	}
+	rd, err := reader.Read(found[0].Text, reader.Options{})
 	if err != nil {
 		return nil, unusable("%v", err)
 	}
