@@ -11,6 +11,9 @@ import (
 // amountFirst turns "Maida - 1 1/2 cups" and "Plain flour 200 g" round, where the
 // name is one the larder knows.
 func (r *reading) amountFirst(s string) string {
+	if m := partsOf.FindStringSubmatch(s); m != nil {
+		return m[2] + " egg " + m[1] // "whites of 2 eggs"
+	}
 	for _, form := range []*regexp.Regexp{nameFirst, nameOnly} {
 		m := form.FindStringSubmatch(s)
 		if m == nil {
