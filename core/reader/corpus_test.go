@@ -164,6 +164,104 @@ about 300ml water | water | 300
 1 x 400g can coconut milk | coconut-milk | 400
 1 (400 g) can coconut milk | coconut-milk | 400
 2 fl. oz. milk | milk | 60.5
+2 cups all purpose flour | plain-flour | 240
+2 cups AP flour | plain-flour | 240
+2 cups unbleached flour | plain-flour | 240
+1 cup whole wheat flour | wholemeal-flour | 120
+1 cup white whole wheat flour | wholemeal-flour | 120
+1 cup atta | wholemeal-flour | 120
+200g SR flour | self-raising-flour | 200
+200 g self raising flour | self-raising-flour | 200
+1 cup self-rising flour | self-raising-flour | 120
+250g tipo 00 flour | 00-flour | 250
+250g spelt flour | spelt-flour | 250
+100g rye flour, dark | rye-flour | 100
+50g fine semolina | semolina | 50
+100g polenta | cornmeal | 100
+100g gram flour | chickpea-flour | 100
+100g besan | chickpea-flour | 100
+2 tbsp cornstarch | cornflour | 15
+2 tbsp arrowroot powder | arrowroot | 16
+100g cassava flour | cassava-flour | 100
+1 cup blanched almond flour | almond-flour | 96
+1 cup super-fine almond flour | almond-flour | 96
+1/4 cup coconut flour | coconut-flour | 28
+1/2 cup granulated erythritol | erythritol | 100
+1/4 cup allulose | allulose | 47.5
+2 tbsp chia seeds, ground | chia | 21
+1 tbsp psyllium husk powder | psyllium-powder | 9
+1/2 cup vegetable shortening | shortening | 96
+1/2 cup margarine | spread | 112.5
+1/2 cup butter | butter | 113.5
+1/2 c. butter, softened | butter | 113.5
+8 tbsp butter | butter | 113.6
+4 oz cold unsalted butter | butter | 113.4
+1/3 cup ghee | ghee | 64.3
+1/2 cup canola oil | rapeseed-oil | 106.5
+1/4 cup milk, plus 1 tbsp for brushing | milk | 60.5
+1 cup 2% milk | milk-semi | 242
+1 cup whole milk | milk | 242
+1 cup skim milk | milk-skimmed | 242
+1 cup heavy cream | cream | 232
+1 cup heavy whipping cream | cream | 232
+150ml double cream | cream | 150
+150ml single cream | single-cream | 150
+1 cup Greek yogurt | greek-yogurt | 245
+1/2 cup curd | yogurt | 122.5
+1/2 cup sour cream | sour-cream | 121
+8 ounces cream cheese, softened | cream-cheese | 226.8
+1 (8-ounce) package cream cheese | cream-cheese | 226.8
+1 cup shredded sharp cheddar | cheddar | 113
+1/4 cup grated parmesan cheese | parmesan | 25
+100g paneer | ? | 0
+1 (14-ounce) can sweetened condensed milk | condensed-milk | 396.9
+3/4 cup packed light brown sugar | light-brown-sugar | 162.75
+3/4 cup brown sugar (packed) | light-brown-sugar | 162.75
+1 cup confectioners' sugar | icing-sugar | 113
+1 cup confectioners sugar, sifted | icing-sugar | 100
+1/2 cup jaggery powder | jaggery | 100
+1/4 cup molasses | treacle | 79.8
+1/3 cup pure maple syrup | maple-syrup | 105
+1/4 cup agave nectar | agave-syrup | 82.5
+2 tsp pure vanilla extract | vanilla | 8.4
+1 teaspoon baking soda | baking-soda | 4.6
+1 Tbsp baking powder | baking-powder | 13.8
+2 1/4 tsp active dry yeast | active-dry-yeast | 7
+1 packet (2 1/4 tsp) active dry yeast | active-dry-yeast | 7
+1 envelope instant yeast (7 g) | instant-yeast | 7
+1 tsp kosher salt | ? | 0
+3/4 tsp salt | salt | 4.5
+1/8 tsp ground cloves | cloves | 0.26
+1 tsp ground ginger | ginger | 1.8
+1 tbsp grated fresh ginger | ginger-fresh | 6
+zest of one lemon | lemon-zest | 6
+finely grated zest of 2 lemons | lemon-zest | 12
+zest of 1 orange | lemon-zest | 8
+juice of 2 limes | lime-juice | 60
+zest of 2 limes | lemon-zest | 8
+1/4 cup lemon juice (about 2 lemons) | lemon-juice | 60
+1 cup chopped walnuts | walnuts | 117
+1 cup pecan halves | pecans | 109
+1/2 cup sliced almonds | almonds | 46
+1/2 cup raisins | raisins | 75
+1 cup fresh blueberries | blueberries | 148
+1 cup grated zucchini | courgette | 124
+1 cup canned pumpkin | pumpkin-puree | 245
+1 cup mashed banana | banana | 227
+3 ripe bananas | banana | 354
+1 cup chocolate chips | dark-chocolate | 170
+6 oz semisweet chocolate, chopped | dark-chocolate | 170.1
+1/2 cup unsweetened cocoa powder | cocoa | 41
+1/2 cup Dutch-process cocoa | dutch-cocoa | 46
+1 cup strong brewed coffee | coffee | 237
+2 tbsp rum | rum | 28
+1/2 cup creamy peanut butter | peanut-butter | 129
+1/4 cup tahini | tahini | 60
+3 tbsp aquafaba | aquafaba | 45
+120g silken tofu, blended | silken-tofu | 120
+1 tbsp ground flax + 3 tbsp water | ? | 0
+1/2 cup water | water | 118.3
+1 cup ice water | water | 236.6
 `
 
 func TestTheCorpusOfLines(t *testing.T) {

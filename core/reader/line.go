@@ -181,20 +181,19 @@ func (r *reading) citrusLine(l *recipe.Line, part, rest string) bool {
 		return true
 	}
 	r.name(l, part+" of "+strings.TrimPrefix(fruit, "of "))
-	orange := strings.Contains(strings.ToLower(fruit), "orange")
+	how := "lemon"
+	for _, kind := range []string{"orange", "lime"} {
+		if strings.Contains(strings.ToLower(fruit), kind) {
+			how = kind
+		}
+	}
 	switch {
 	case part == "zest":
 		l.Ingredient = "lemon-zest"
-	case orange:
-		l.Ingredient = "orange-juice"
 	default:
-		l.Ingredient = "lemon-juice"
+		l.Ingredient = larder.ID(how + "-juice")
 	}
 	ing := r.larch.Get(l.Ingredient)
-	how := "lemon"
-	if orange {
-		how = "orange"
-	}
 	if w, ok := ing.WeightHow(how); ok {
 		l.Name, l.Known, l.Doubt = ing.Name, true, ""
 		l.Grams = q.Mid() * float64(w.Grams)
