@@ -14,7 +14,8 @@ import (
 
 // corpus are lines as they stand in letters, cards, pages and notebooks, one a
 // line: what is written | ingredient | grams. The weights are those written, or
-// follow from ounces, pounds and the catalogue's cup, spoon and piece by hand.
+// follow from ounces, pounds and the catalogue's cup, spoon and piece, which
+// core/larder holds to GNU units. "?" must be asked about.
 const corpus = `
 6oz/170g caster sugar | caster-sugar | 170.1
 170g/6oz caster sugar | caster-sugar | 170

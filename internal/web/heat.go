@@ -23,6 +23,7 @@ type heatView struct {
 	Tin     string
 	Fault   string
 	Scale   string
+	Hand    handView
 	Bake    bakeView
 	Written string
 	Section sectionView
@@ -62,13 +63,18 @@ type otherTin struct {
 
 func (s *Server) heat(c *gin.Context) {
 	query := c.Request.URL.Query()
+	hand, err := s.atHand(c, query)
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
 	r, req, faults, res, err := s.loadBench(c, query)
 	if err != nil {
 		s.failed(c, err)
 		return
 	}
 	k := s.kitchen(c)
-	v := heatView{ID: r.ID, Title: r.Title, Rail: rail(r.ID, "heat", req.Values().Encode()), Tin: req.Tin, Names: tinNames(), Bake: bakeOf(res, k)}
+	v := heatView{ID: r.ID, Title: r.Title, Rail: rail(r.ID, "heat", req.Values().Encode()), Tin: req.Tin, Names: tinNames(), Bake: bakeOf(res, k), Hand: hand}
 	for _, f := range faults {
 		v.Fault = sentence(f.Why)
 		if f.Field == "tin" {
@@ -151,9 +157,9 @@ func (s *Server) otherTins(id int64, written *recipe.Recipe, req adapt.Request, 
 func sectionOf(e oven.Estimate) sectionView {
 	const cm = 16.0
 	f := e.Fill
-	v := sectionView{Width: 440, Height: 220}
+	v := sectionView{Width: 450, Height: 220}
 	floor := 196.0
-	mid := 230.0
+	mid := 222.0
 	if f.Tin.Shape == tin.Free {
 		w, h := 7*cm, math.Max(f.BakedDepth*cm, 10)
 		v.Flat = true
@@ -162,7 +168,7 @@ func sectionOf(e oven.Estimate) sectionView {
 		v.Tin = fmt.Sprintf("M%s %s H%s", f1(mid-150), f1(floor+2), f1(mid+150))
 		return v
 	}
-	top := math.Min(f.Tin.Width*cm, 340)
+	top := math.Min(f.Tin.Width*cm, 330)
 	taper := math.Min(1, f.Tin.Area()/(f.Tin.Length*f.Tin.Width))
 	if f.Tin.Shape == tin.Round || f.Tin.Shape == tin.Cups || f.Tin.Shape == tin.Ring {
 		taper = 0.96

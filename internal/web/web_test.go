@@ -500,3 +500,22 @@ func TestAVersionIsGivenInOpenForms(t *testing.T) {
 	code, _ := s.get(at + "exe")
 	assert.Equal(t, 404, code)
 }
+
+func TestTheBatchFollowsWhatIsAtHand(t *testing.T) {
+	s := newSite(t)
+	all, err := s.st.Recipes(t.Context(), "carrot")
+	require.NoError(t, err)
+	carrot := ""
+	for _, l := range all[0].Doc.Lines {
+		if l.Ingredient == "carrot" {
+			require.Equal(t, 300.0, l.Grams)
+			carrot = fmt.Sprint(l.ID)
+		}
+	}
+	heat := fmt.Sprintf("/recipes/%d/heat?of=%s&have=", all[0].ID, carrot)
+	for have, want := range map[string]string{"450": `value="1.5"`, "450 g": `value="1.5"`, "0,15 kg": `value="0.5"`, "a lot": "is no amount of it", "-3": "is no amount of it", "9 kg": "That is 30 times the recipe"} {
+		code, body := s.get(heat + url.QueryEscape(have))
+		assert.Equal(t, 200, code)
+		assert.Contains(t, body, want, have)
+	}
+}

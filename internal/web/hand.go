@@ -1,0 +1,84 @@
+package web
+
+import (
+	"fmt"
+	"math"
+	"net/url"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"kollaris/core/measure"
+	"kollaris/core/reader"
+	"kollaris/core/recipe"
+)
+
+// handView is the batch by what there is of one ingredient.
+type handView struct {
+	Have, Fault, Words string
+	Lines              []handLine
+}
+
+type handLine struct {
+	ID   recipe.LineID
+	Name string // "pear, 220 g"
+	On   bool
+}
+
+// atHand turns "I have 340 g of the pears" into the size of the batch, written
+// into the query as scale.
+func (s *Server) atHand(c *gin.Context, query url.Values) (handView, error) {
+	have, of := strings.TrimSpace(query.Get("have")), query.Get("of")
+	query.Del("have")
+	query.Del("of")
+	v := handView{}
+	r, err := s.store.Recipe(c, paramID(c))
+	if err == nil {
+		err = s.reread(c, r)
+	}
+	if err != nil {
+		return v, err
+	}
+	var line *recipe.Line
+	for n, ln := range r.Doc.Lines {
+		if ln.Known && ln.Grams >= 20 { // nobody has a spoon of powder left over
+			on := fmt.Sprint(ln.ID) == of
+			if on {
+				line = &r.Doc.Lines[n]
+			}
+			v.Lines = append(v.Lines, handLine{ln.ID, ln.Name + ", " + measure.Grams(ln.Grams).String(), on})
+		}
+	}
+	if have == "" || line == nil {
+		return v, nil
+	}
+	grams, doubt := s.weighed(have, *line)
+	if doubt != "" {
+		v.Have, v.Fault = have, doubt
+		return v, nil
+	}
+	scale := math.Round(1000*grams/line.Grams) / 1000
+	if scale < 0.1 || scale > 20 {
+		v.Have, v.Fault = have, fmt.Sprintf("That is %s times the recipe: a tenth to twenty times can be worked out.", measure.Digits(scale, 2))
+		return v, nil
+	}
+	query.Set("scale", fmt.Sprintf("%g", scale))
+	v.Words = fmt.Sprintf("%s of %s is %g times the written %s: the whole batch follows it.", measure.Grams(grams), line.Name, scale, measure.Grams(line.Grams))
+	return v, nil
+}
+
+// weighed reads an amount of a line's ingredient, a number alone as grams.
+func (s *Server) weighed(have string, ln recipe.Line) (grams float64, doubt string) {
+	if x, err := strconv.ParseFloat(strings.Replace(have, ",", ".", 1), 64); err == nil && ln.Unit != "" {
+		have = fmt.Sprintf("%g g", x)
+	}
+	text := have + " " + s.kit.Larder.Get(ln.Ingredient).Name
+	rd, err := reader.Read("A bake\nIngredients\n"+text, reader.Options{Larder: s.kit.Larder, Kitchen: s.kit.Kitchen})
+	if err == nil && len(rd.Recipe.Lines) == 1 {
+		if got := rd.Recipe.Lines[0]; got.Ingredient == ln.Ingredient && got.Grams > 0 {
+			return got.Grams, ""
+		}
+	}
+	return 0, fmt.Sprintf("“%s” is no amount of it: try %s", have, measure.Grams(math.Round(1.5*ln.Grams)))
+}
