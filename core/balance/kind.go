@@ -10,7 +10,7 @@ import (
 
 var (
 	wordScone    = regexp.MustCompile(`(?i)\bscones?\b|\bbiscuits? and gravy\b|\bbuttermilk biscuits\b`)
-	wordBiscuit  = regexp.MustCompile(`(?i)\b(biscuits?|cookies?|shortbread|snaps|flapjacks?)\b`)
+	wordBiscuit  = regexp.MustCompile(`(?i)\b(biscuits?|cookies?|shortbread|snaps|crackers?|flapjacks?)\b`)
 	wordCreamed  = regexp.MustCompile(`(?i)\bcream (?:[\d½¼¾./]+ ?(?:g|oz|cups?|tbsp) (?:of )?)?(?:the |together |the softened |softened )?(?:butter|margarine|fat|sugar|spread|block)|\bbeat (?:the |together |together the )?(?:soft(?:ened)? )?butter (?:and|with|until)|light and fluffy|pale and fluffy|creamed`)
 	wordSoda     = regexp.MustCompile(`(?i)\bsoda bread\b`)
 	wordFruit    = regexp.MustCompile(`(?i)\b(fruit ?cake|tea ?loaf|barm ?brack)\b`)

@@ -54,6 +54,9 @@ func (r *reading) facts() {
 				r.mark("oven", s.at+from, s.at+to)
 			}
 			score, m, from, to := bakeTime(s.text)
+			if _, _, _, ok := measure.FindOven(s.text); ok && score == 1 {
+				score = 3 // "220C 25 min"
+			}
 			if factLine.MatchString(p.text) {
 				score = min(score, 2) // "Cook time: 1 hr": what the method says comes first
 			}

@@ -177,8 +177,28 @@ func pieces(text string) []piece {
 		}
 		p.text = strings.TrimRight(p.text, "*_ ") // Markdown's emphasis
 		if p.text != "" {
-			out = append(out, splitPercents(p)...)
+			for _, part := range splitBars(p) {
+				out = append(out, splitPercents(part)...)
+			}
 		}
+	}
+	return out
+}
+
+var barAmount = regexp.MustCompile(`(?:^| \| )[\d½¼¾⅓⅔⅛]`)
+
+// splitBars parts "500 g flour | 2 tsp salt | 400 ml water" at its bars.
+func splitBars(p piece) []piece {
+	if len(barAmount.FindAllString(p.text, 3)) < 3 {
+		return []piece{p}
+	}
+	var out []piece
+	at := p.at
+	for _, part := range strings.SplitAfter(p.text, " | ") {
+		if t := strings.Trim(part, " |"); t != "" {
+			out = append(out, piece{text: t, at: at + strings.Index(part, t), list: p.list})
+		}
+		at += len(part)
 	}
 	return out
 }
@@ -324,6 +344,11 @@ func (r *reading) stepLines() {
 		if words := strings.Fields(larder.Normal(l.Phrase)); len(words) > 0 {
 			last := words[len(words)-1]
 			by[last] = append(by[last], l.ID)
+			for _, part := range []string{"zest", "juice", "rind"} { // "zest of 2 lemons"
+				if part != last && slices.Contains(words, part) {
+					by[part] = append(by[part], l.ID)
+				}
+			}
 		}
 	}
 	for n := range r.Recipe.Steps {

@@ -136,6 +136,120 @@ steps 1`},
 plain-flour 200
 egg 50
 steps 0`},
+		{"rules between the parts", `Nana's rye biscuits (makes 24)
+-----------
+6 oz rye flour
+2 oz oats
+4 oz butter
+3 oz soft brown sugar
+1 tbsp golden syrup
+1/2 tsp bicarb
+pinch salt
+-----------
+Melt butter, sugar + syrup. Stir in dry things. Roll into 24 balls, flatten. 
+Gas 4, 12-15 mins.`,
+			`Nana's rye biscuits (makes 24) | biscuit | serves 24 | 177 °C | 12-15 min
+rye-flour 170
+oats 57
+butter 113
+light-brown-sugar 85
+golden-syrup 21
+baking-soda 2
+salt 0
+steps 2`},
+		{"ticked boxes, two stages", `SPELT & SEED LOAF
+Prep: 15 min | Proof: 2 hrs | Bake: 40 min | Makes: 1 loaf (14 slices)
+
+Ingredients:
+▢ 500g wholemeal spelt flour
+▢ 10g fine sea salt
+▢ 7g (1 sachet) easy-bake yeast
+▢ 1 tbsp honey
+▢ 400ml lukewarm water
+▢ 2 tbsp olive oil
+▢ 60g mixed seeds (plus 1 tbsp for the top)
+
+Directions
+Step 1: Mix flour, salt, yeast and seeds.
+Step 2: Add honey, water and oil, knead 8 minutes.
+Step 3: Prove 1 hour, shape, put in a 900g loaf tin, prove 45 minutes.
+Step 4: Bake at 220°C (200°C fan) for 10 minutes, then turn down to 190°C and bake for 30 minutes more.`,
+			`Spelt & seed loaf | yeast-rich | serves 14 | 220 °C | 40-40 min | loaf 9x5 in
+spelt-flour 500
+salt 10
+instant-yeast 7
+honey 21
+water 400
+olive-oil 27
+mixed-seeds 60
+steps 4`},
+		{"a cake and its drizzle", `Lemon drizzle squares
+
+Serves 16
+
+For the cake
+225g butter, softened
+225g caster sugar
+4 eggs
+225g self-raising flour
+zest of 2 lemons
+2 tbsp milk
+
+For the drizzle
+juice of 2 lemons
+100g granulated sugar
+
+1. Heat oven to 180C/160C fan/gas 4. Grease and line a 30 x 20cm tin.
+2. Beat butter and sugar until pale and fluffy. Add the eggs one at a time.
+3. Fold in the flour, zest and milk. Spread in the tin.
+4. Bake for 30-35 mins.
+5. Mix the juice and sugar and pour over while warm.`,
+			`Lemon drizzle squares | creamed-cake | serves 16 | 180 °C | 30-35 min | sheet 30×20 cm
+[cake]
+butter 225
+caster-sugar 225
+egg 200
+self-raising-flour 225
+lemon-zest 12
+milk 30
+[drizzle]
+lemon-juice 90
+sugar 100
+steps 5`},
+		{"capitals and small letters of spoons", `Buttermilk Biscuits
+Yield: 10 biscuits
+
+2 c. all-purpose flour (plus more for the board)
+1 T. baking powder
+1/4 t. baking soda
+1 t. salt
+6 T. butter, very cold, cut into bits
+1 c. buttermilk (approx)
+
+Preheat your oven to 450°F.
+Combine the dry ingredients. Cut the butter in. Add the buttermilk and mix JUST until combined.
+Pat to 1/2 inch thick, cut out biscuits with a 2 inch cutter.
+Bake for 10-12 minutes.`,
+			`Buttermilk Biscuits | scone | serves 10 | 232 °C | 10-12 min
+plain-flour 240
+baking-powder 14
+baking-soda 1
+salt 6
+butter 85
+buttermilk 242
+steps 4`},
+		{"bars for line ends, a time without the word bake", `Focaccia, the lazy way
+500g strong flour | 2 tsp salt | 1 sachet dried yeast | 2 tbsp olive oil + extra | 400ml water
+Stir it all to a sticky dough. Cover, leave overnight in the fridge.
+Oil a 33x23cm tin, tip it in, leave 2 hours. Dimple, oil, salt flakes.
+220C 25 min.`,
+			`Focaccia, the lazy way | yeast-lean | serves 0 | 220 °C | 25-25 min | 13x9 in
+strong-flour 500
+salt 12
+active-dry-yeast 7
+olive-oil 27
+water 400
+steps 3`},
 		{"a message", `hi! here's the loaf:
 2 c flour
 1 c sugar

@@ -55,7 +55,7 @@ func Notes(r *recipe.Recipe, l *larder.Larder) []Note {
 	items := balance.Items(r, l)
 	b := balance.Add(items)
 	v := &reviewer{r: r, l: l, items: items, b: b}
-	if b.Base >= 60 && len(r.Unknown()) <= 2 {
+	if b.Base >= 60 && settled(r) {
 		v.spoons()
 		v.lift()
 		if balance.WheatShare(items) >= 0.5 {
@@ -68,6 +68,20 @@ func Notes(r *recipe.Recipe, l *larder.Larder) []Note {
 	rank := map[string]int{"stop": 0, "look": 1, "note": 2}
 	slices.SortStableFunc(v.notes, func(a, b Note) int { return rank[a.Severity] - rank[b.Severity] })
 	return v.notes
+}
+
+// settled reports whether so little is unknown that shares of the flour mean
+// something: an unknown spoonful does no harm, an unknown cup may be the flour.
+func settled(r *recipe.Recipe) bool {
+	mass := 0.0
+	for _, ln := range r.Unknown() {
+		u, _ := measure.UnitByID(ln.Unit)
+		if ln.Grams == 0 && ln.Amount.Mid() > 0 && ln.Unit != "tsp" && ln.Unit != "tbsp" && ln.Unit != "" && u.Kind != measure.Piece {
+			return false
+		}
+		mass += ln.Grams
+	}
+	return mass <= 0.1*float64(r.Mass())
 }
 
 type reviewer struct {

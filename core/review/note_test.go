@@ -65,6 +65,8 @@ func TestSlipsAreCaughtBeforeTheyAreBaked(t *testing.T) {
 		{"milk spoken of and not listed", strings.Replace(with("{wet}", "180 ml water"), "Mix all.", "Mix all, add the milk.", 1), "not-listed"},
 		{"bread without salt", "White loaf\nIngredients\n500 g strong flour\n320 ml water\n7 g instant yeast\nMethod\nKnead all. Bake 30 minutes at 220C in a 2 lb loaf tin.", "no-salt"},
 		{"a heap of yeast", "White loaf\nIngredients\n500 g strong flour\n320 ml water\n40 g instant yeast\n10 g salt\nMethod\nKnead all. Bake 30 minutes at 220C in a 2 lb loaf tin.", "yeast-high"},
+		{"shares say nothing while the flour is not known", with("{flour}", "180 g blorf flour\n60 g tapioca starch"), ""},
+		{"an unknown spoonful does not hide a slip", with("{flour}", "240 g plain flour\n1 tbsp blorf", "{lift}", "1 tbsp baking soda"), "wrong-spoon"},
 		{"nothing at all", "A title and nothing more", "no-lines"},
 	} {
 		assert.Equal(t, c.want, codes(notes(t, c.text)), c.name)
