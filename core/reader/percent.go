@@ -62,15 +62,7 @@ func splitPercents(p piece) []piece {
 	if strings.Count(p.text, "%") < 3 || len(p.text) > 600 {
 		return []piece{p}
 	}
-	var out []piece
-	at := p.at
-	for _, part := range strings.SplitAfter(p.text, ", ") {
-		if t := strings.Trim(part, " ,."); t != "" {
-			out = append(out, piece{text: t, at: at + strings.Index(part, t), list: p.list})
-		}
-		at += len(part)
-	}
-	return out
+	return split(p, ", ")
 }
 
 // percents settles the flour that percentages are of, when the text is such a

@@ -192,10 +192,15 @@ func splitBars(p piece) []piece {
 	if len(barAmount.FindAllString(p.text, 3)) < 3 {
 		return []piece{p}
 	}
+	return split(p, " | ")
+}
+
+// split parts a piece after each sep and trims what joins the parts.
+func split(p piece, sep string) []piece {
 	var out []piece
 	at := p.at
-	for _, part := range strings.SplitAfter(p.text, " | ") {
-		if t := strings.Trim(part, " |"); t != "" {
+	for _, part := range strings.SplitAfter(p.text, sep) {
+		if t := strings.Trim(part, " |,."); t != "" {
 			out = append(out, piece{text: t, at: at + strings.Index(part, t), list: p.list})
 		}
 		at += len(part)
