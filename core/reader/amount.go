@@ -14,7 +14,7 @@ func (r *reading) amountFirst(s string) string {
 	if m := partsOf.FindStringSubmatch(s); m != nil {
 		return m[2] + " egg " + m[1] // "whites of 2 eggs"
 	}
-	for _, form := range []*regexp.Regexp{nameFirst, nameOnly} {
+	for _, form := range []*regexp.Regexp{nameFirst, nameOnly, nameTimes} {
 		m := form.FindStringSubmatch(s)
 		if m == nil {
 			continue

@@ -107,7 +107,7 @@ var (
 	sectionFor      = regexp.MustCompile(`(?i)^\W*for (?:the )?([\pL][\pL\s&'’-]{1,30})$`)
 	sectionWord     = regexp.MustCompile(`(?i)^(?:(?:the )?(?:dough|filling|icing|frosting|glaze|topping|crumble|streusel|syrup|drizzle|cake|sponge|batter|base|crust|sauce|soak|starter|poolish|decoration|cakes?|loaf|scones?|muffins?)|(?:dry|wet)(?: ingredients)?|to (?:finish|serve|decorate)|(?:lemon|orange|chocolate|vanilla|cream cheese|coffee|maple|buttercream|royal) (?:icing|frosting|glaze|drizzle|syrup|filling|topping)|buttercream)$`)
 	buttons         = regexp.MustCompile(`(?i)^\W*(?:scale\b.*\dx|(?:print|save|pin|share|rate|jump to|video|advertisement|add to)\b.{0,24})$`)
-	bullet          = regexp.MustCompile(`^(?:[-*•·▢☐◦▪‣–—]+|\[ ?\])\s*`)
+	bullet          = regexp.MustCompile(`^(?:>[> ]*|[-*•·▢☐◦▪‣–—]+|\[ ?\])\s*`)
 	numbered        = regexp.MustCompile(`^(?:\(?\d{1,2}[.)]|[Ss]tep \d{1,2}[.:]?)\s+`)
 	verbs           = regexp.MustCompile(`(?i)^(?:first(?:ly)?,?|then|next,?|now|meanwhile,?|finally,?|gently|using|once|when|after|before|while|in (?:a|the|another)|pre-?heat|heat|set|line|grease|butter (?:and|an?|the|your)|oil (?:an?|the|your)|mix|stir|beat|whisk|cream (?:the|together|butter|until)|rub|fold|add|pour|put|place|combine|sift|melt|bake|cook|leave|let|cool|cut|divide|roll|shape|knead|bring|turn|scrape|spoon|tip|make|mash|grate|peel|press|brush|sprinkle|spread|serve|store|remove|take|transfer|dissolve|warm|blend|process|drain|soak|chill|prove|proof|cover|allow|dust|dip|stand|work|start|slice|wash|drop|top|check|test|oven (?:to|at|on|\d)|scatter|rest|pat|tip|form|press|push|lift|smooth|level|prepare|microwave|to (?:make|serve|finish))\b`)
 )
@@ -235,7 +235,7 @@ func (r *reading) lines() {
 			r.Recipe.Notes = append(r.Recipe.Notes, clip(p.text, 1000))
 			continue
 		}
-		if buttons.MatchString(p.text) && !verbs.MatchString(p.text) {
+		if buttons.MatchString(p.text) && !verbs.MatchString(p.text) || strings.HasSuffix(p.text, "wrote:") {
 			r.Recipe.Notes = append(r.Recipe.Notes, p.text) // what a copied page had to press
 			continue
 		}

@@ -250,6 +250,95 @@ active-dry-yeast 7
 olive-oil 27
 water 400
 steps 3`},
+		{"fan-forced, tbs, no heading", `Anzac-style oat biscuits
+
+1 cup plain flour
+1 cup rolled oats
+1 cup desiccated coconut
+3/4 cup brown sugar
+125g butter
+2 tbs golden syrup
+1/2 tsp bicarb soda
+1 tbs boiling water
+
+1. Preheat oven to 160°C fan-forced.
+2. Combine flour, oats, coconut and sugar.
+3. Melt butter and syrup; mix the bicarb with the water, add.
+4. Roll tablespoonfuls, bake 12-15 mins or until golden.
+Makes about 30`,
+			`Anzac-style oat biscuits | biscuit | serves 30 | 180 °C | 12-15 min
+plain-flour 120
+oats 90
+desiccated-coconut 80
+light-brown-sugar 163
+butter 125
+golden-syrup 43
+baking-soda 2
+water 15
+steps 5`},
+		{"names first, with dashes", `Nankhatai
+
+Maida – 1 cup
+Besan – 1/4 cup
+Sooji – 2 tbsp
+Ghee – 1/2 cup
+Powdered sugar – 1/2 cup
+Cardamom powder – 1/2 tsp
+Baking powder – 1/2 tsp
+Curd – 1 tbsp
+Pistachios – few, chopped
+
+Method:
+Cream the ghee and sugar. Add dry ingredients and curd. Make 20 balls and bake at 160 degree C for 20 mins.`,
+			`Nankhatai | biscuit | serves 0 | 160 °C | 20-20 min
+plain-flour 120
+chickpea-flour 23
+semolina 21
+ghee 96
+icing-sugar 56
+cardamom 1
+baking-powder 2
+yogurt 15
+pistachios 0
+steps 1`},
+		{"a quoted letter", `Re: that pear cake!!
+On Sat Mum wrote:
+> here you go love
+> 3 pears
+> 150g s.r. flour
+> 100g caster sugar
+> 100g marg
+> 2 eggs
+> Peel the pears & slice. Beat everything else together. Put in 8" tin, pears on top. 180 for 45 mins`,
+			`Re: that pear cake!! | all-in-cake | serves 0 | 180 °C | 45-45 min | round 8 in
+pear 495
+self-raising-flour 150
+caster-sugar 100
+spread 100
+egg 100
+steps 1`},
+		{"names first, without any mark", `Low carb almond mug... no, loaf
+
+almond flour 250g
+psyllium 20 g
+eggs x 4
+butter 80g melted
+baking powder 2tsp
+salt ½ tsp
+apple cider vinegar 1tbsp
+boiling water 120ml
+
+Mix dry, add wet, add water last. Loaf tin 8x4. 175C, 50-55 min.`,
+			`Low carb almond mug... no, loaf | quick-bread | serves 0 | 175 °C | 50-55 min | loaf 8x4 in
+almond-flour 250
+psyllium-husk 20
+egg 200
+butter 80
+baking-powder 9
+salt 3
+cider-vinegar 15
+water 120
+steps 1`},
 		{"a message", `hi! here's the loaf:
 2 c flour
 1 c sugar
