@@ -2,6 +2,7 @@ package format
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/json"
 	"fmt"
 	"html"
@@ -25,6 +26,7 @@ type ldRecipe struct {
 	Context      string   `json:"@context"`
 	Type         string   `json:"@type"`
 	Name         string   `json:"name"`
+	Description  string   `json:"description,omitempty"` // the notes, for programs that do not read text
 	Yield        string   `json:"recipeYield,omitempty"`
 	CookTime     string   `json:"cookTime,omitempty"`
 	Ingredient   []string `json:"recipeIngredient"`
@@ -40,7 +42,7 @@ type ldStep struct {
 // JSONLD writes a recipe as a JSON-LD document. Source is the text that the
 // recipe was read from, "" to write one.
 func JSONLD(r *recipe.Recipe, source string, l *larder.Larder) ([]byte, error) {
-	doc := ldRecipe{Context: "https://schema.org", Type: "Recipe", Name: r.Title, Text: cmpOr(source, Text(r, l)), Ingredient: []string{}, Instructions: []ldStep{}}
+	doc := ldRecipe{Context: "https://schema.org", Type: "Recipe", Name: r.Title, Description: oneLine(strings.Join(r.Notes, " ")), Text: cmp.Or(source, Text(r, l)), Ingredient: []string{}, Instructions: []ldStep{}}
 	if r.Servings > 0 {
 		doc.Yield = fmt.Sprintf("%d servings", r.Servings)
 	}

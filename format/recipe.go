@@ -3,6 +3,7 @@ package format
 import (
 	"archive/zip"
 	"bytes"
+	"cmp"
 	"encoding/csv"
 	"errors"
 	"fmt"
@@ -213,7 +214,7 @@ func readLines(name string, data []byte) ([]Found, error) {
 		}
 		if s := get("section"); s != sect {
 			sect = s
-			b.WriteString("For the " + cmpOr(sect, "cake") + ":\n")
+			b.WriteString("For the " + cmp.Or(sect, "cake") + ":\n")
 		}
 		text := oneLine(strings.Join(row, " "))
 		if at != nil {

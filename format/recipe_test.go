@@ -81,7 +81,7 @@ func TestJSONLDUsesOnlyThePublishedVocabulary(t *testing.T) {
 	require.NoError(t, err)
 	var doc map[string]any
 	require.NoError(t, json.Unmarshal(b, &doc))
-	of := map[string]any{"@context": "", "@type": "", "name": "", "recipeYield": "", "cookTime": "", "recipeIngredient": []any{}, "recipeInstructions": []any{}, "text": ""}
+	of := map[string]any{"@context": "", "@type": "", "name": "", "description": "", "recipeYield": "", "cookTime": "", "recipeIngredient": []any{}, "recipeInstructions": []any{}, "text": ""}
 	for key, v := range doc {
 		require.Contains(t, of, key)
 		assert.IsType(t, of[key], v, key)

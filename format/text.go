@@ -1,6 +1,7 @@
 package format
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"strings"
@@ -49,7 +50,7 @@ func sheet(r *recipe.Recipe, l *larder.Larder, m marks) string {
 		if ln.Section != sect {
 			sect = ln.Section
 			gap()
-			put(m.section, cmpOr(sect, "cake"))
+			put(m.section, cmp.Or(sect, "cake"))
 			gap()
 		}
 		put(m.line, lineText(ln, l))
@@ -72,13 +73,6 @@ func sheet(r *recipe.Recipe, l *larder.Larder, m marks) string {
 		}
 	}
 	return b.String()
-}
-
-func cmpOr(s, other string) string {
-	if s == "" {
-		return other
-	}
-	return s
 }
 
 // factLines says what stands outside the lines: servings, tin, oven and time.

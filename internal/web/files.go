@@ -173,8 +173,8 @@ type takeView struct {
 }
 
 // document is what a version gives away: its recipe, and the text it was read
-// from while that says all of it. The doubts and cautions of an adapted version
-// go with it.
+// from while that says all of it. The verdict, allergens, doubts and cautions of
+// an adapted version go with it.
 func document(ver *store.Version) (doc *recipe.Recipe, source string) {
 	if !ver.Adapted() {
 		if len(ver.Typed.Fixes) == 0 && ver.Typed.Facts == (store.Typed{}).Facts {
@@ -190,6 +190,11 @@ func document(ver *store.Version) (doc *recipe.Recipe, source string) {
 			text += " (" + st.Note + ")"
 		}
 		r.Steps = append(r.Steps, recipe.Step{Text: text})
+	}
+	w := verdictOf(ver.Result)
+	r.Notes = append(r.Notes, sentence(w.Words), fmt.Sprintf("Still holds: %s. New: %s. Gone: %s.", w.Holds, w.New, w.Gone))
+	if len(w.Labels) > 0 {
+		r.Notes = append(r.Notes, "Labels to read: "+strings.Join(w.Labels, ", ")+".")
 	}
 	r.Notes = append(r.Notes, ver.Result.Doubts...)
 	for _, ca := range ver.Result.Cautions {

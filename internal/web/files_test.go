@@ -105,6 +105,10 @@ func TestAVersionIsGivenInOpenForms(t *testing.T) {
 		assert.Equal(t, 200, code, form)
 		assert.Contains(t, body, want, form)
 	}
+	for _, form := range []string{"md", "txt", "json"} {
+		_, body := s.get(at + form)
+		assert.Contains(t, body, "Still holds: gluten cereals, wheat. New: none that the law names. Gone: egg, milk.", form)
+	}
 	_, body := s.get(at + "md")
 	for _, ca := range kept[0].Result.Cautions {
 		assert.Contains(t, body, ca.Text, "cautions go with it")

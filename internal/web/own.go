@@ -3,7 +3,6 @@ package web
 import (
 	"bytes"
 	"fmt"
-	"io"
 	"maps"
 	"net/http"
 	"net/url"
@@ -360,8 +359,7 @@ func (s *Server) exportLarder(c *gin.Context) {
 		s.failed(c, err)
 		return
 	}
-	c.Header("Content-Disposition", `attachment; filename="kollaris-larder.csv"`)
-	c.Data(http.StatusOK, "text/csv; charset=utf-8", b.Bytes())
+	download(c, "kollaris-larder.csv", "text/csv; charset=utf-8", b.Bytes())
 }
 
 // importLarder reads a CSV. A file with bad rows is shown first, its good rows
@@ -374,13 +372,7 @@ func (s *Server) importLarder(c *gin.Context) {
 			s.showLarder(c, http.StatusUnprocessableEntity, &importView{Error: "Choose a CSV file of up to 500 KB."})
 			return
 		}
-		f, err := file.Open()
-		if err != nil {
-			s.failed(c, err)
-			return
-		}
-		defer f.Close()
-		b, err := io.ReadAll(f)
+		b, err := contents(file)
 		if err != nil {
 			s.showLarder(c, http.StatusUnprocessableEntity, &importView{Error: "The file could not be read: choose one of up to 500 KB."})
 			return
