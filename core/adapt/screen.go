@@ -41,7 +41,7 @@ func (r *run) screen() *Refusal {
 		}
 		use := r.Swaps.For(ing.ID)
 		v, why := r.demand.Judge(ing)
-		top := recipe.IsTopping(l.Section)
+		top := l.Topping()
 		key := ""
 		if use != nil {
 			key = useKey(use.ID, top)

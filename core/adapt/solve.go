@@ -145,7 +145,7 @@ func (r *run) fillSlots(b balance.Balance) {
 	for n := range r.written.Lines {
 		l := &r.written.Lines[n]
 		ing := r.Larder.Get(l.Ingredient)
-		if ing == nil || l.Grams <= 0 || recipe.IsTopping(l.Section) || r.groupOf(l.ID) != nil {
+		if ing == nil || l.Grams <= 0 || l.Topping() || r.groupOf(l.ID) != nil {
 			continue
 		}
 		if as := movesAs(ing); as != "" {
@@ -289,7 +289,7 @@ func (r *run) heldLines() {
 	for _, id := range sortedKeys(r.req.Holds) {
 		sum := 0.0
 		for _, l := range r.written.Lines {
-			if l.Ingredient == id && r.groupOf(l.ID) == nil && !recipe.IsTopping(l.Section) {
+			if l.Ingredient == id && r.groupOf(l.ID) == nil && !l.Topping() {
 				sum += l.Grams
 			}
 		}
@@ -301,7 +301,7 @@ func (r *run) heldLines() {
 		}
 		for n := range r.written.Lines {
 			l := &r.written.Lines[n]
-			if l.Ingredient == id && r.groupOf(l.ID) == nil && !recipe.IsTopping(l.Section) {
+			if l.Ingredient == id && r.groupOf(l.ID) == nil && !l.Topping() {
 				r.setGrams(l, l.Grams*r.req.Holds[id]/sum, true)
 			}
 		}

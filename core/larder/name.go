@@ -26,9 +26,9 @@ const SureEnough = 0.7
 // (ground, dried, self-raising, unsalted, brown, gluten-free) are never here.
 var ignored = words(`fresh freshly ripe overripe melted softened sifted room temperature cold warm hot lukewarm tepid boiling chilled cubed diced
 	chopped roughly finely coarsely grated sliced peeled cored stoned pitted drained squeezed mashed beaten lightly well large medium small extra big
-	good quality organic free range best plus more for of the a an and some your favourite favorite plain natural pure optional toasted roasted
+	good quality organic best plus more for of the a an and some your favourite favorite plain natural pure optional toasted roasted
 	packed heaped heaping level scant rounded generous firmly divided shredded crumbled thinly about approx approximately at whole halved quartered
-	unwaxed new zested juiced quick cooking softened soft very real liquid squeezed cut into pieces cubes chunks needed as to taste thick low fat certified warmed warming heated cooled stiff stiffly separated rinsed unpeeled blended fine sieved superfine raw seedless little slightly sharp active extra-fine powdery other any such homemade leftover canned frozen carton pot tub unbleached creamy brewed super-fine`)
+	unwaxed new zested juiced quick cooking softened soft very real liquid squeezed cut into pieces cubes chunks needed as to taste thick low fat certified choice warmed warming heated cooled stiff stiffly separated rinsed unpeeled blended fine sieved superfine raw seedless little slightly sharp active extra-fine powdery other any such homemade leftover canned frozen carton pot tub unbleached creamy brewed super-fine`)
 
 func words(s string) map[string]bool {
 	m := map[string]bool{}
@@ -99,9 +99,13 @@ func inOrder(tokens []string) string {
 	return strings.Join(slices.Sorted(slices.Values(tokens)), " ")
 }
 
+// freeRange is dropped before the words are parted: any other "free" says what a
+// food does not hold, and matters.
+var freeRange = regexp.MustCompile(`\bfree[- ]?range\b`)
+
 // tokenise lowers, splits and singularises a phrase.
 func tokenise(s string) []string {
-	f := strings.FieldsFunc(strings.ToLower(s), func(r rune) bool {
+	f := strings.FieldsFunc(freeRange.ReplaceAllString(strings.ToLower(s), " "), func(r rune) bool {
 		return !unicode.IsLetter(r) && !unicode.IsDigit(r) && r != '%' && r != ':' && r != '\'' && r != '’'
 	})
 	out := f[:0]

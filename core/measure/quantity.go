@@ -127,8 +127,8 @@ var wordNumbers = []struct {
 	{"two thirds of a", 2. / 3}, {"two-thirds of a", 2. / 3}, {"two thirds", 2. / 3}, {"two-thirds", 2. / 3},
 	{"one and three quarters", 1.75}, {"one and a quarter", 1.25}, {"one and a half", 1.5}, {"one-and-a-half", 1.5},
 	{"two and a half", 2.5}, {"three and a half", 3.5}, {"four and a half", 4.5},
-	{"half a dozen", 6}, {"a half dozen", 6}, {"one dozen", 12}, {"two dozen", 24}, {"a dozen", 12},
-	{"a couple of", 2}, {"a couple", 2}, {"a few", 3},
+	{"one and a half dozen", 18}, {"half a dozen", 6}, {"a half dozen", 6}, {"one dozen", 12}, {"two dozen", 24}, {"a dozen", 12}, {"dozen", 12},
+	{"a couple of", 2}, {"a couple", 2}, {"couple of", 2}, {"a few", 3},
 	{"one half of a", .5}, {"one half", .5}, {"one-half", .5}, {"half of a", .5}, {"half an", .5}, {"half a", .5}, {"a half", .5}, {"half", .5},
 	{"one quarter of a", .25}, {"one quarter", .25}, {"one-quarter", .25}, {"one fourth", .25}, {"a quarter of an", .25}, {"a quarter of a", .25}, {"quarter of a", .25}, {"a quarter", .25}, {"quarter", .25},
 	{"one third of a", 1. / 3}, {"one third", 1. / 3}, {"one-third", 1. / 3}, {"a third of a", 1. / 3}, {"a third", 1. / 3},
@@ -163,11 +163,15 @@ func scanNumber(s string) (float64, int, error) {
 	if d, m, err := scanBelow(s[n:]); m > 0 || err != nil { // 1/2
 		return x / d, n + m, err
 	}
-	if x != math.Trunc(x) || strings.ContainsAny(s[:n], ".,") {
-		return x, n, nil
+	if x == math.Trunc(x) && !strings.ContainsAny(s[:n], ".,") {
+		f, m, err := scanFractionTail(s[n:]) // 1 1/2, 1½, 1 and 1/2, 1-1/2
+		if err != nil {
+			return x + f, n + m, err
+		}
+		x, n = x+f, n+m
 	}
-	if f, m, err := scanFractionTail(s[n:]); m > 0 { // 1 1/2, 1½, 1 and 1/2, 1-1/2
-		return x + f, n + m, err
+	if strings.HasPrefix(s[n:], " dozen ") {
+		return 12 * x, n + len(" dozen"), nil
 	}
 	return x, n, nil
 }

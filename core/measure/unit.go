@@ -71,12 +71,12 @@ var Units = []Unit{
 	{"pint", Volume, float64(USPint), []string{"pint", "pints", "pt"}},
 	{"quart", Volume, 2 * float64(USPint), []string{"quart", "quarts", "qt"}},
 	{"cup", Volume, 0, []string{"cup", "cups", "c"}},
-	{"tbsp", Volume, 0, []string{"tbsp", "tbsps", "tbs", "tbl", "tblsp", "tablespoon", "tablespoons", "tablespoonful", "tablespoonfuls", "T"}},
-	{"tsp", Volume, 0, []string{"tsp", "tsps", "teaspoon", "teaspoons", "teaspoonful", "teaspoonfuls", "t"}},
-	{"dessertspoon", Volume, 10, []string{"dessertspoon", "dessertspoons", "dsp", "dstspn"}},
-	{"pinch", Volume, float64(USTablespoon) / 48, []string{"pinch", "pinches"}},        // 1/16 tsp, practice
-	{"dash", Volume, float64(USTablespoon) / 24, []string{"dash", "dashes", "splash"}}, // 1/8 tsp, practice
-	{"drop", Volume, 0.05, []string{"drop", "drops"}},                                  // practice
+	{"tbsp", Volume, 0, []string{"tbsp", "tbsps", "tbs", "tbl", "tblsp", "tablespoon", "tablespoons", "tablespoonful", "tablespoonfuls", "table spoon", "table spoons", "tablesp", "T"}},
+	{"tsp", Volume, 0, []string{"tsp", "tsps", "teaspoon", "teaspoons", "teaspoonful", "teaspoonfuls", "tea spoon", "tea spoons", "teasp", "t"}},
+	{"dessertspoon", Volume, 10, []string{"dessertspoon", "dessertspoons", "dessertspoonful", "dessertspoonfuls", "dessert spoon", "dessert spoons", "dsp", "dstspn"}},
+	{"pinch", Volume, float64(USTablespoon) / 48, []string{"pinch", "pinches"}}, // 1/16 tsp, practice
+	{"dash", Volume, float64(USTablespoon) / 24, []string{"dash", "dashes"}},    // 1/8 tsp, practice
+	{"drop", Volume, 0.05, []string{"drop", "drops"}},                           // practice
 	{"handful", Piece, 0, []string{"handful", "handfuls"}},
 	{"stick", Piece, float64(ButterStick), []string{"stick", "sticks"}},
 	{"knob", Piece, 15, []string{"knob", "knobs"}}, // practice
@@ -87,7 +87,7 @@ var Units = []Unit{
 	{"sprig", Piece, 0, []string{"sprig", "sprigs", "leaf", "leaves"}},
 	{"square", Piece, float64(Ounce), []string{"square", "squares"}}, // one ounce of baking chocolate, practice
 	{"bunch", Piece, 0, []string{"bunch", "bunches"}},
-	{"piece", Piece, 0, []string{"piece", "pieces", "pcs", "nos", "no"}},
+	{"piece", Piece, 0, []string{"piece", "pieces", "cube", "cubes", "pcs", "nos", "no"}},
 }
 
 type unitName struct {
@@ -153,10 +153,11 @@ func ScanUnit(s string) (Unit, int) {
 
 // Kitchen is how one household measures.
 type Kitchen struct {
-	Cup        Millilitres `json:"cup"`        // 236.588, 240 or 250
-	Tablespoon Millilitres `json:"tablespoon"` // 14.787, 15 or 20
-	Filling    string      `json:"filling"`    // sifted, spooned or scooped: how flour gets into the cup
-	FineScale  bool        `json:"fine_scale"` // weighs a tenth of a gram
+	Cup        Millilitres `json:"cup"`            // 236.588, 240 or 250
+	Tablespoon Millilitres `json:"tablespoon"`     // 14.787, 15 or 20
+	Pint       Millilitres `json:"pint,omitempty"` // 473.176 or 568.261; 0 is the first
+	Filling    string      `json:"filling"`        // sifted, spooned or scooped: how flour gets into the cup
+	FineScale  bool        `json:"fine_scale"`     // weighs a tenth of a gram
 	Fahrenheit bool        `json:"fahrenheit"`
 	Cups       bool        `json:"cups"` // prefers cups and spoons over grams
 }
@@ -183,6 +184,10 @@ func (k Kitchen) ML(u Unit) Millilitres {
 		return k.Tablespoon
 	case "tsp":
 		return k.Teaspoon()
+	case "pint", "quart":
+		if k.Pint > 0 {
+			return k.Pint * Millilitres(u.Factor/float64(USPint))
+		}
 	}
 	if u.Kind != Volume {
 		return 0

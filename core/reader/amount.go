@@ -11,8 +11,18 @@ import (
 // amountFirst turns "Maida - 1 1/2 cups" and "Plain flour 200 g" round, where the
 // name is one the larder knows.
 func (r *reading) amountFirst(s string) string {
+	if _, n, err := measure.ScanQuantity(s); n > 0 || err != nil {
+		return s // the amount is first
+	}
 	if m := partsOf.FindStringSubmatch(s); m != nil {
 		return m[2] + " egg " + m[1] // "whites of 2 eggs"
+	}
+	if m := nameCount.FindStringSubmatch(s); m != nil { // "eggs 3"
+		if match, ok := r.find(m[1]); ok && match.Confidence >= 0.9 {
+			if _, ok := r.pieceWeight(r.larch.Get(match.ID), measure.Unit{}, ""); ok {
+				return m[2] + " " + m[1]
+			}
+		}
 	}
 	for _, form := range []*regexp.Regexp{nameFirst, nameOnly, nameTimes} {
 		m := form.FindStringSubmatch(s)
@@ -80,6 +90,7 @@ type writtenAmounts struct {
 	ml     float64 // a second amount by volume
 	plusML float64 // added by "plus 2 tbsp"
 	plusG  float64
+	heaped bool // heaped or rounded spoons
 	words  string
 }
 

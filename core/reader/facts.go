@@ -14,13 +14,18 @@ import (
 
 var (
 	factLine = regexp.MustCompile(`(?i)^\W*(?:serves|servings?|makes|yields?|yield|portions?|oven|temperature|bak(?:e|ing) time|cook(?:ing)? time|prep(?:aration)? time|total time|time|tin|pan|difficulty|source|author)\b\s*(?::|at\b|to\b|\d|about|approx|one|a |an |two|six|eight|ten|twelve)`)
-	serves   = regexp.MustCompile(`(?i)\b(?:serves|servings?|makes|yields?|gives|cuts? into|portions?|slices? into)\b\s*:?\s*(?:(?:about|approx\.?|around|approximately|one|1)\b)?\s*(?:(?:large|small|loaf|\d+\s*(?:lb|cm|inch|g)\b|[x×\d.]+\s*in|loaf,?|cake,?)\s*)*\(?\s*(?:of|about|or|into|,)?\s*(\d{1,3})(?:\s*(?:-|–|to|or)\s*(\d{1,3}))?`)
-	portions = regexp.MustCompile(`(?i)\b(\d{1,3})\s+(?:generous |thick |thin |even |equal |large |small |big |nice )?(?:slices|servings|portions|pieces|squares|scones|muffins|biscuits|cookies|rolls|bars|wedges|people|cupcakes|buns|rounds)\b`)
+	factOnly = regexp.MustCompile(`(?i)^\W*(?:serves|servings?|makes|yields?|portions?|oven|temperature|bak(?:e|ing) time|cook(?:ing)? time|prep(?:aration)? time|total time)\s*:[^.]{1,40}$`)
+	serves   = regexp.MustCompile(`(?i)\b(?:serves|servings?|makes|yields?|gives|cuts? into|portions?|slices? into)\b\s*:?\s*(?:(?:about|approx\.?|around|approximately|one|1)\b)?\s*(?:(?:large|small|loaf|\d+\s*(?:lb|cm|inch|g)\b|[x×\d.]+\s*in|loaf,?|cake,?)\s*)*\(?\s*(?:of|about|or|into|,)?\s*(\d{1,3}|` + numberWord + `)\b(?:\s*(?:-|–|to|or)\s*(\d{1,3}))?`)
+	portions = regexp.MustCompile(`(?i)\b(\d{1,3}|` + numberWord + `)\s+(?:generous |thick |thin |even |equal |large |small |big |nice )?(?:slices|servings|portions|pieces|squares|scones|muffins|biscuits|cookies|rolls|bars|wedges|people|cupcakes|buns|rounds)\b`)
 	shaped   = regexp.MustCompile(`(?i)\b(?:shape|cut|roll|divide|form)\b(?:[^.\d]{0,24}?)\b(\d{1,2})\s+(?:even |equal |small |large )?[\pL]+s\b`)
-	duration = regexp.MustCompile(`(?i)(?:(\d+(?:[.,]\d+)?|an?|one|two|three|half an)\s*(½|¼|¾|1/2|1/4|3/4|and a half|and a quarter)?\s*(?:to|-|–)?\s*(\d+(?:[.,]\d+)?)?\s*(½|¼|¾|1/2|and a half)?\s*(?:hours?|hrs?|hr|h)\b(?:\s*(?:and)?\s*(\d{1,2})\s*(?:minutes?|mins?|min|m)\b)?)|(?:(\d{1,3})\s*(?:(?:to|-|–|or)\s*(\d{1,3}))?\s*-?\s*(?:minutes?|mins?\b|min\b|'))`)
-	bakeWord = regexp.MustCompile(`(?i)\b(bake|bakes|baked|baking|oven|cook(?:ing)? time|done)\b`)
+	duration = regexp.MustCompile(`(?i)(?:(\d+(?:[.,]\d+)?|an?|one|two|three|half an)\s*(½|¼|¾|1/2|1/4|3/4|and a half|and a quarter)?(?:\s*(?:to|-|–|or)\s*(\d+(?:[.,]\d+)?))?\s*-?(½|¼|¾|1/2|and a half)?\s*(?:hours?|hrs?|hr|h)\b(?:\s*(?:and)?\s*(\d{1,2})\s*(?:minutes?|mins?|min|m)\b|\s+and (a half|a quarter)\b)?)|(?:(\d{1,3})\s*(?:(?:to|-|–|or)\s*(\d{1,3}))?\s*-?\s*(?:minutes?|mins?\b|min\b|'))`)
+	bakeWord = regexp.MustCompile(`(?i)\b(bake|bakes|baked|baking|cook|oven|cook(?:ing)? time|done)\b`)
 	then     = regexp.MustCompile(`(?i)\b(then|reduce|lower|turn (?:it |the oven )?down|turn the heat down)\b`)
-	notBake  = regexp.MustCompile(`(?i)\b(prep|preparation|rest|stand|soak|cool|chill|prove|proof|rise|knead|mix|beat|whisk|total|preheat(?:ed|ing)?)\b`)
+	thenOn   = regexp.MustCompile(`(?i)^\s*(?:then|reduce|lower|turn (?:it |the oven |the heat |oven |heat )*(?:down|up)|increase|raise|uncover|after (?:that|which|this)|remove the (?:foil|lid|cover)|take (?:off|away) the|drop)\b`)
+	more     = regexp.MustCompile(`(?i)\b(?:more|further|another|longer|again)\b`)
+	heating  = regexp.MustCompile(`(?i)heat`)
+	bakeVerb = regexp.MustCompile(`(?i)\b(?:bake|bakes|baked|cook)\b`)
+	notBake  = regexp.MustCompile(`(?i)\b(heat (?:a|the|your|it|up|on)|prep|preparation|rest|stand|soak|cool|chill|prove|proof|rise|knead|mix|beat|whisk|total|preheat(?:ed|ing)?)\b`)
 	tinWord  = regexp.MustCompile(`(?i)\b(tins?|pans?|sheets?|tray|trays|muffin|cupcake|mould|mold|loaf|ring|tube|baking stone)\b`)
 )
 
@@ -40,7 +45,7 @@ func (r *reading) facts() {
 	for _, l := range rec.Lines {
 		ingredient[l.Span.From] = true
 	}
-	bakeScore := 0
+	bakeScore, follows := 0, false // follows: the sentence before held the time in the oven
 	for _, p := range pieces(r.text) {
 		if ingredient[p.at] {
 			continue
@@ -53,17 +58,24 @@ func (r *reading) facts() {
 				rec.Oven = c
 				r.mark("oven", s.at+from, s.at+to)
 			}
-			score, m, from, to := bakeTime(s.text)
+			score, stages, from, to := bakeTime(s.text)
 			if _, _, _, ok := measure.FindOven(s.text); ok && score == 1 {
 				score = 3 // "220C 25 min"
 			}
 			if factLine.MatchString(p.text) {
 				score = min(score, 2) // "Cook time: 1 hr": what the method says comes first
 			}
-			if score > bakeScore {
-				bakeScore, rec.Bake = score, m
+			switch {
+			case follows && thenOn.MatchString(s.text) && (score > 2 || score > 0 && more.MatchString(s.text)):
+				rec.Stages = append(rec.Stages, stages...)
+				r.mark("time", s.at+from, s.at+to)
+			case score > bakeScore:
+				bakeScore, follows = score, true
+				rec.Stages = stages
 				r.dropMarks("time")
 				r.mark("time", s.at+from, s.at+to)
+			case len(stages) > 0 || len(s.text) > 80:
+				follows = false
 			}
 			if len(rec.Tins) == 0 && tinWord.MatchString(s.text) {
 				if t, ok := tin.Parse(s.text); ok && (t.Shape != tin.Free || len(rec.Lines) > 0) {
@@ -75,6 +87,21 @@ func (r *reading) facts() {
 			}
 		}
 	}
+	settleStages(rec)
+}
+
+// settleStages sums the stages of the bake, and drops them where there is one.
+func settleStages(rec *recipe.Recipe) {
+	for n, st := range rec.Stages {
+		rec.Bake.Min += st.Minutes.Min
+		rec.Bake.Max += st.Minutes.Max
+		if n == 0 && st.Oven == 0 {
+			rec.Stages[0].Oven = rec.Oven
+		}
+	}
+	if len(rec.Stages) < 2 {
+		rec.Stages = nil
+	}
 }
 
 func (r *reading) findServings(p piece) {
@@ -83,14 +110,14 @@ func (r *reading) findServings(p piece) {
 		if m == nil {
 			continue
 		}
-		n, _ := strconv.Atoi(p.text[m[2]:m[3]])
+		n := numberOf(p.text[m[2]:m[3]])
 		if n < 1 || n > 200 {
 			continue
 		}
 		// "makes 1 loaf (10 slices)": the slices say more
 		if n <= 2 {
 			if s := portions.FindStringSubmatchIndex(p.text); s != nil {
-				if k, _ := strconv.Atoi(p.text[s[2]:s[3]]); k > n {
+				if k := numberOf(p.text[s[2]:s[3]]); k > n {
 					n, m = k, s
 				}
 			} else if re == serves && !regexp.MustCompile(`(?i)^serves`).MatchString(p.text[m[0]:]) {
@@ -101,6 +128,18 @@ func (r *reading) findServings(p piece) {
 		r.mark("servings", p.at+m[0], p.at+m[1])
 		return
 	}
+}
+
+// numberWord are the numbers of servings that people write out.
+const numberWord = `four|five|six|seven|eight|nine|ten|twelve|fourteen|fifteen|sixteen|eighteen|twenty|twenty-four`
+
+func numberOf(s string) int {
+	words := map[string]int{"four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10, "twelve": 12, "fourteen": 14, "fifteen": 15, "sixteen": 16, "eighteen": 18, "twenty": 20, "twenty-four": 24}
+	if n := words[strings.ToLower(s)]; n > 0 {
+		return n
+	}
+	n, _ := strconv.Atoi(s)
+	return n
 }
 
 type sentence struct {
@@ -126,8 +165,13 @@ func sentences(p piece) []sentence {
 }
 
 // bakeTime finds the time in the oven in a sentence, with a score: a sentence
-// that speaks of baking counts most, one of resting or cooling least.
-func bakeTime(s string) (score int, m recipe.Minutes, from, to int) {
+// that speaks of baking counts most, one of resting or cooling least. A bake that
+// changes its heat has a stage for each time.
+func bakeTime(s string) (score int, stages []recipe.Stage, from, to int) {
+	heat := func(s string) measure.Celsius {
+		c, _, _, _ := measure.FindOven(s)
+		return c
+	}
 	for _, at := range duration.FindAllStringSubmatchIndex(s, -1) {
 		x, ok := minutesOf(s, at)
 		if !ok || x.Max < 3 || x.Max > 600 {
@@ -140,15 +184,29 @@ func bakeTime(s string) (score int, m recipe.Minutes, from, to int) {
 		} else if bakeWord.MatchString(s) {
 			sc = 3
 		}
-		if notBake.MatchString(near) && !regexp.MustCompile(`(?i)\bbake`).MatchString(near) {
-			sc = 0
+		if other := notBake.FindAllStringIndex(near, -1); other != nil && !bakeVerb.MatchString(near) {
+			last := other[len(other)-1]
+			if heating.MatchString(near[last[0]:last[1]]) || heat(near[last[1]:]) == 0 { // "mix, 220C 12 min" is the oven's
+				sc = 0
+			}
 		}
-		if score >= 3 && then.MatchString(s[to:at[0]]) && at[0]-to < 90 { // "15 minutes, then turn down for 30"
-			m, to = recipe.Minutes{Min: m.Min + x.Min, Max: m.Max + x.Max}, at[1]
+		if score >= 3 && sc > 0 && then.MatchString(s[to:at[0]]) && at[0]-to < 90 { // "15 minutes, then turn down for 30"
+			until := at[1]
+			if end := then.FindStringIndex(s[until:]); end != nil {
+				until += end[0]
+			} else {
+				until = len(s)
+			}
+			stages = append(stages, recipe.Stage{Oven: heat(s[to:until]), Minutes: x})
+			to = at[1]
 			continue
 		}
 		if sc > score {
-			score, m, from, to = sc, x, at[0], at[1]
+			until := len(s)
+			if end := then.FindStringIndex(s[at[1]:]); end != nil {
+				until = at[1] + end[0]
+			}
+			score, stages, from, to = sc, []recipe.Stage{{Oven: heat(s[:until]), Minutes: x}}, at[0], at[1]
 		}
 	}
 	return
@@ -176,12 +234,13 @@ func minutesOf(s string, at []int) (recipe.Minutes, bool) {
 			b += frac(get(4))
 		}
 		extra, _ := strconv.ParseFloat(get(5), 64)
+		extra += 60 * frac("and "+get(6)) // "an hour and a half"
 		return recipe.Minutes{Min: a*60 + extra, Max: max(a, b)*60 + extra}, true
 	}
-	a, _ := strconv.ParseFloat(get(6), 64)
+	a, _ := strconv.ParseFloat(get(7), 64)
 	b := a
-	if get(7) != "" {
-		b, _ = strconv.ParseFloat(get(7), 64)
+	if get(8) != "" {
+		b, _ = strconv.ParseFloat(get(8), 64)
 	}
 	return recipe.Minutes{Min: min(a, b), Max: max(a, b)}, a > 0
 }

@@ -13,6 +13,7 @@ import (
 
 var (
 	about       = regexp.MustCompile(`(?i)^(?:about|approx(?:imately|\.)?|around|roughly|ca\.?|~|scant|a scant|generous|a generous|heaped|a heaped|heaping|a heaping|level|rounded|a rounded|a good|good|at least|up to|another|or so)\s+`)
+	oneOf       = regexp.MustCompile(`(?i)^a (?:scant|generous|heaped|heaping|rounded|level|good)\b`)
 	sizeWord    = regexp.MustCompile(`(?i)^\s*(small|medium(?:[- ]sized?)?|large|big|extra[- ]large|xl|lg|med|sm)\b\.?[\s,-]*(?:(?:or|to)\s+(?:small|medium|large)\s+)?`)
 	spoonWord   = regexp.MustCompile(`(?i)^\s*(?:heaped|heaping|level|rounded|scant|generous|good|packed|firmly packed)\s+`)
 	times       = regexp.MustCompile(`(?i)^\s*[x×]\s*`)
@@ -23,10 +24,15 @@ var (
 	slashTail   = regexp.MustCompile(`^\s*(?:/|=|,?\s*or(?:\s+about)?\s)\s*`)
 	nameFirst   = regexp.MustCompile(`^([\pL][\pL\s'’()&-]{1,50}?)\s*(?:\s[-–—]|:|,|\.{2,}|…)\s*((?:\d|[½¼¾⅓⅔⅛]|(?:half|a|an|one|two|three)\s)[^\n]*)$`)
 	partsOf     = regexp.MustCompile(`(?i)^(?:the )?(whites?|yolks?) (?:of|from) (.{1,20}?) eggs?$`)
-	nameOnly    = regexp.MustCompile(`^([\pL][\pL\s'’()-]{2,40}?)\s+((?:\d+(?:[.,/]\d+)?|\d*\s?[½¼¾⅓⅔⅛])\s?(?:g|kg|ml|cl|dl|l|oz|lb|tsp|tbsp|cups?)(?:[ ,].*)?)$`)
+	nameOnly    = regexp.MustCompile(`^([\pL][\pL\s'’()-]{2,40}?)\s+((?:\d+(?:[.,/]\d+)?|\d*\s?[½¼¾⅓⅔⅛])\s?(?:g|kg|ml|cl|dl|l|oz|lbs?|tsp|tbsp|cups?|grams?|ounces?|teaspoons?|tablespoons?)(?:[ ,].*)?)$`)
 	nameTimes   = regexp.MustCompile(`^([\pL][\pL\s'’()-]{2,40}?)\s+[x×]\s?(\d{1,2})$`)
 	plusEnd     = regexp.MustCompile(`(?i)\s+(?:\+|plus)\s+([\d½¼¾⅓⅔⅛][^,]*)$`)
-	someOf      = regexp.MustCompile(`(?i)^(?:a little|a bit|some|plenty|enough|extra)(?:\s+of)?(?:\s+(?:extra|more))?\s+`)
+	someOf      = regexp.MustCompile(`(?i)^(?:a little|a bit|some|plenty|enough|extra|a (?:splash|drizzle|glug|scraping|touch|few (?:gratings|grinds|twists)))(?:\s+of)?(?:\s+(?:extra|more))?\s+`)
+	bracketed   = regexp.MustCompile(`^[\[(]((?:about )?[\d½¼¾⅓⅔⅛][^\])]{0,20})[\])]\s*`) // "[200g] butter"
+	leadParens  = regexp.MustCompile(`^\(([^()]{1,30})\)\s+`)                             // "(zest of) 2 lemons"
+	firstOf     = regexp.MustCompile(`(?i)^([\pL-]+) or ([\pL-]+(?: [\pL-]+){1,2})$`)
+	heaped      = regexp.MustCompile(`(?i)^[^,]{0,14}\b(?:heaped|heaping|rounded)\b`)
+	nameCount   = regexp.MustCompile(`^([\pL][\pL\s'’-]{2,30}s)\s+(\d{1,2})$`)
 	twoThings   = regexp.MustCompile(`(?i)\b(?:plus|and|\+|&)\s+(?:about )?[\d½¼¾⅓⅔]`)
 	unitSlash   = regexp.MustCompile(`([a-zA-Z.])\s*/\s*(\d)`) // 340g/12oz
 	amountSplit = regexp.MustCompile(`\s+/\s+|;|,\s`)
@@ -34,7 +40,7 @@ var (
 	parens      = regexp.MustCompile(`\(([^()]*)\)`)
 	altOr       = regexp.MustCompile(`(?i)\s+or\s+|\s*/\s*`)
 	citrusOf    = regexp.MustCompile(`(?i)^(?:(?:finely |freely )?grated |the |freshly squeezed |some )*(juice|zest|rind)(?: and (?:grated )?(juice|zest|rind))? (?:of|from)\s+`)
-	cutNote     = regexp.MustCompile(`(?i)\s+[-–—]\s+|,\s*|;\s*|\s+at room temp|\s+(?:plus|and) (?:extra|more)\b|\s+for (?:dusting|greasing|sprinkling|rolling|brushing|the tin|the pan|kneading|glazing|serving|decoration|topping)\b|\s+to (?:taste|serve|finish|glaze|decorate|dust|grease)\b|\s+as needed`)
+	cutNote     = regexp.MustCompile(`(?i)\s+[-–—]\s+|,\s*|;\s*|\s+at room temp|\s+(?:plus|and) (?:extra|more)\b|\s+for (?:the top|on top|dusting|greasing|sprinkling|rolling|brushing|the tin|the pan|kneading|glazing|serving|decoration|topping)\b|\s+to (?:taste|serve|finish|glaze|decorate|dust|grease)\b|\s+as needed`)
 )
 
 // tryLine reads a piece as an ingredient line; nil when it can be none. It is
@@ -43,7 +49,7 @@ func (r *reading) tryLine(p piece, listed bool) (*recipe.Line, bool) {
 	if len(p.text) > 300 {
 		return nil, false
 	}
-	l := recipe.Line{Text: p.text, Span: recipe.Span{From: p.at, To: p.at + len(p.text)}}
+	l := recipe.Line{Text: p.text, Span: p.span()}
 	if fix, ok := r.opt.Fixes[p.text]; ok {
 		if fix.Skip {
 			return nil, false
@@ -71,13 +77,20 @@ func (r *reading) tryLine(p piece, listed bool) (*recipe.Line, bool) {
 
 // parse fills the line from its text and reports whether it opens with an amount.
 func (r *reading) parse(l *recipe.Line) bool {
-	s := l.Text
+	s := bracketed.ReplaceAllString(l.Text, "$1 ")
 	if optional.MatchString(s) {
 		l.Optional = true
 		s = strings.TrimSpace(optional.ReplaceAllString(s, ""))
 		s = strings.Trim(s, " ,;:")
 	}
-	s = someOf.ReplaceAllString(about.ReplaceAllString(s, ""), "")
+	s = leadParens.ReplaceAllString(s, "$1 ")
+	if t := about.ReplaceAllString(s, ""); t != s {
+		if oneOf.MatchString(s) && !unread.MatchString(t[:min(len(t), 2)]) {
+			t = "1 " + t // "a heaped teaspoon of"
+		}
+		s = t
+	}
+	s = someOf.ReplaceAllString(s, "")
 	if part, rest, ok := citrus(s); ok {
 		return r.citrusLine(l, part, rest)
 	}
@@ -95,7 +108,7 @@ func (r *reading) parse(l *recipe.Line) bool {
 	}
 	size := ""
 	rest := s[n:]
-	written := writtenAmounts{}
+	written := writtenAmounts{heaped: heaped.MatchString(l.Text)}
 	var unit measure.Unit
 	if n > 0 {
 		l.Amount = q
@@ -134,6 +147,8 @@ func (r *reading) parse(l *recipe.Line) bool {
 		rest = r.secondAmount(l, rest, unit, &written)
 	} else if u, k := measure.ScanUnit(s); k > 1 && (u.ID == "pinch" || u.ID == "dash" || u.ID == "handful" || u.ID == "knob") {
 		l.Amount, unit, rest, n = measure.One(1), u, s[k:], k // "pinch of salt"
+	} else {
+		rest = r.secondAmount(l, rest, unit, &written) // "butter (100 g)"
 	}
 	l.Unit = unit.ID
 	rest = strings.TrimSpace(rest)
@@ -229,6 +244,9 @@ func (r *reading) name(l *recipe.Line, rest string) {
 		phrase = strings.TrimSpace(phrase[:at[0]])
 	}
 	phrase = strings.Trim(phrase, " .,:;-*")
+	if phrase == "" && len(notes) == 1 { // "2 cups (flour)"
+		phrase, notes = notes[0], nil
+	}
 	l.Note = strings.Join(dedupe(notes), ", ")
 	l.Phrase = phrase
 	l.Name = phrase
@@ -246,6 +264,13 @@ func (r *reading) name(l *recipe.Line, rest string) {
 			l.Note = strings.Trim(strings.TrimSpace(cut)+", "+l.Note, ", ")
 		}
 	}
+	if first := firstOf.FindStringSubmatch(phrase); first != nil { // "plain or wholemeal flour"
+		last := phrase[strings.LastIndex(phrase, " ")+1:]
+		if m2, ok2 := r.find(first[1] + " " + last); ok2 && m2.Confidence == 1 {
+			m, ok = m2, true
+			l.Note = strings.Trim("or "+first[2]+", "+l.Note, ", ")
+		}
+	}
 	if !ok || m.Confidence < larder.SureEnough {
 		for _, alt := range altOr.Split(phrase, 4)[0:] {
 			if alt == phrase {
@@ -260,10 +285,10 @@ func (r *reading) name(l *recipe.Line, rest string) {
 	}
 	r.settle(l, m, ok)
 	lower := strings.ToLower(l.Note + " " + phrase)
-	if l.Ingredient == "lemon" || l.Ingredient == "orange" {
+	if l.Ingredient == "lemon" || l.Ingredient == "orange" || l.Ingredient == "lime" {
 		switch {
 		case strings.Contains(lower, "juice"):
-			l.Ingredient = larder.ID(strings.Replace(string(l.Ingredient)+"-juice", "lemon-juice", "lemon-juice", 1))
+			l.Ingredient += "-juice"
 			l.Name = r.larch.Get(l.Ingredient).Name
 		case strings.Contains(lower, "zest") || strings.Contains(lower, "rind"):
 			l.Ingredient = "lemon-zest"

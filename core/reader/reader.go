@@ -73,7 +73,7 @@ type Finding struct {
 }
 
 // Mark is a place in the text and what it was understood as: amount,
-// ingredient, note, oven, time, tin, servings or step.
+// ingredient, doubt, oven, time, tin, servings, wait or done.
 type Mark struct {
 	recipe.Span
 	Kind string
@@ -106,8 +106,10 @@ var (
 	section         = regexp.MustCompile(`(?i)^\W*(?:for (?:the )?)?([\pL][\pL\s,&'’-]{1,40}?)\s*:\s*$`)
 	sectionFor      = regexp.MustCompile(`(?i)^\W*for (?:the )?([\pL][\pL\s&'’-]{1,30})$`)
 	sectionWord     = regexp.MustCompile(`(?i)^(?:(?:the )?(?:dough|filling|icing|frosting|glaze|topping|crumble|streusel|syrup|drizzle|cake|sponge|batter|base|crust|sauce|soak|starter|poolish|decoration|cakes?|loaf|scones?|muffins?)|(?:dry|wet)(?: ingredients)?|to (?:finish|serve|decorate)|(?:lemon|orange|chocolate|vanilla|cream cheese|coffee|maple|buttercream|royal) (?:icing|frosting|glaze|drizzle|syrup|filling|topping)|buttercream)$`)
-	buttons         = regexp.MustCompile(`(?i)^\W*(?:scale\b.*\dx|(?:print|save|pin|share|rate|jump to|video|advertisement|add to)\b.{0,24})$`)
-	bullet          = regexp.MustCompile(`^(?:>[> ]*|[-*•·▢☐◦▪‣–—]+|\[ ?\])\s*`)
+	buttons         = regexp.MustCompile(`(?i)^(?:#?\w+\s+)*#\w+\s*$|^\W*(?:scale\b.*\dx|(?:print|save|pin|share|rate|jump to|video|advertisement|add to)\b.{0,24})$`)
+	bullet          = regexp.MustCompile(`^(?:>[> ]*|[-*•·▢☐◦▪‣–—]+|\[[ xX✓✔]?\]|(?:[\p{So}\p{Sk}\x{FE0F}\x{200D}]\s*)+)\s*`)
+	british         = regexp.MustCompile(`(?i)\bgas (?:mark )?\d|\b(?:caster|castor|self-?raising|plain flour|bicarb|treacle|demerara|muscovado|sultanas|double cream|wholemeal|golden syrup|dessertspoons?)\b`)
+	symbols         = regexp.MustCompile(`[\p{So}\p{Sk}\x{FE0F}\x{200D}]`)
 	numbered        = regexp.MustCompile(`^(?:\(?\d{1,2}[.)]|[Ss]tep \d{1,2}[.:]?)\s+`)
 	verbs           = regexp.MustCompile(`(?i)^(?:first(?:ly)?,?|then|next,?|now|meanwhile,?|finally,?|gently|using|once|when|after|before|while|in (?:a|the|another)|pre-?heat|heat|set|line|grease|butter (?:and|an?|the|your)|oil (?:an?|the|your)|mix|stir|beat|whisk|cream (?:the|together|butter|until)|rub|fold|add|pour|put|place|combine|sift|melt|bake|cook|leave|let|cool|cut|divide|roll|shape|knead|bring|turn|scrape|spoon|tip|make|mash|grate|peel|press|brush|sprinkle|spread|serve|store|remove|take|transfer|dissolve|warm|blend|process|drain|soak|chill|prove|proof|cover|allow|dust|dip|stand|work|start|slice|wash|drop|top|check|test|oven (?:to|at|on|\d)|scatter|rest|pat|tip|form|press|push|lift|smooth|level|prepare|microwave|to (?:make|serve|finish))\b`)
 )
@@ -132,6 +134,9 @@ func Read(text string, opt Options) (*Reading, error) {
 		opt.Kitchen = measure.DefaultKitchen()
 	}
 	r := &reading{opt: opt, larch: opt.Larder, text: text}
+	if opt.Kitchen.Pint == 0 && british.MatchString(text) {
+		r.opt.Kitchen.Pint = measure.UKPint
+	}
 	r.Recipe = &recipe.Recipe{Schema: recipe.Schema}
 	r.Faults = map[string]string{}
 	r.percents()
@@ -139,6 +144,7 @@ func Read(text string, opt Options) (*Reading, error) {
 	r.prose()
 	r.stepLines()
 	r.facts()
+	r.waits()
 	if r.Recipe.Kind == "" {
 		r.Recipe.Kind = balance.InferKind(r.Recipe, r.larch)
 	}
@@ -152,6 +158,15 @@ type piece struct {
 	text string // trimmed, without bullet
 	at   int    // byte offset of text
 	list bool   // it had a bullet or a number
+	src  int    // bytes it takes in the source, where the text is another; else 0
+}
+
+// span is where the piece stands in the source.
+func (p piece) span() recipe.Span {
+	if p.src > 0 {
+		return recipe.Span{From: p.at, To: p.at + p.src}
+	}
+	return recipe.Span{From: p.at, To: p.at + len(p.text)}
 }
 
 func pieces(text string) []piece {
@@ -239,7 +254,7 @@ func (r *reading) lines() {
 			r.Recipe.Notes = append(r.Recipe.Notes, p.text) // what a copied page had to press
 			continue
 		}
-		if r.isFact(p.text) && state != method {
+		if r.isFact(p.text) && (state != method || factOnly.MatchString(p.text)) {
 			if saysToDo(p.text) {
 				r.step(p)
 			}
@@ -260,6 +275,15 @@ func (r *reading) lines() {
 			if state == method && (strings.HasPrefix(strings.ToLower(p.text), "for ") || word) || state == before {
 				state = ingredients
 			}
+			continue
+		}
+		if two := r.twoInOne(p); two != nil && (state == ingredients || state == before && r.Recipe.Title != "") {
+			for _, part := range two {
+				line, _ := r.tryLine(part, true)
+				line.Section, line.ID = sect, recipe.LineID(len(r.Recipe.Lines)+1)
+				r.addLine(*line, part)
+			}
+			state = ingredients
 			continue
 		}
 		line, strong := r.tryLine(p, state == ingredients)
@@ -307,7 +331,7 @@ func looksLikeStep(p piece) bool {
 }
 
 func (r *reading) title(p piece) {
-	t := strings.Trim(p.text, "#*_: ")
+	t := strings.Trim(symbols.ReplaceAllString(p.text, ""), "#*_: ")
 	if t == strings.ToUpper(t) { // shouted
 		t = upperFirst(strings.ToLower(t))
 	}
@@ -338,7 +362,7 @@ func (r *reading) addLine(l recipe.Line, p piece) {
 	if !l.Known {
 		kind = "doubt"
 	}
-	r.Marks = append(r.Marks, Mark{recipe.Span{From: p.at, To: p.at + len(p.text)}, kind, l.ID})
+	r.Marks = append(r.Marks, Mark{p.span(), kind, l.ID})
 }
 
 // stepLines finds which lines each step speaks of: a line is used where the last

@@ -2,6 +2,7 @@ package reader
 
 import (
 	"fmt"
+	"regexp"
 	"strings"
 
 	"kollaris/core/larder"
@@ -13,6 +14,17 @@ import (
 // reported. Source: practice, packs and tables agree within 8 %.
 const apart = 0.08
 
+// heap is how many level spoons a heaped or rounded one holds. Source: practice;
+// it differs from hand to hand, so the page says it.
+const heap = 1.5
+
+func isSpoon(u measure.Unit) bool { return u.ID == "tsp" || u.ID == "tbsp" || u.ID == "dessertspoon" }
+
+var (
+	unread      = regexp.MustCompile(`[\d½¼¾⅓⅔⅛]`)
+	percentSign = regexp.MustCompile(`\d+(?:[.,]\d+)?\s*%|\b0{2}\b|\b\d:\d|\bfor [\dx× ]+[^,;]*`) // numbers that are no amount
+)
+
 // weigh works out the grams of a line and says how.
 func (r *reading) weigh(l *recipe.Line, unit measure.Unit, size string, w writtenAmounts) {
 	if l.Ingredient == "" {
@@ -23,14 +35,29 @@ func (r *reading) weigh(l *recipe.Line, unit measure.Unit, size string, w writte
 	}
 	ing := r.larch.Get(l.Ingredient)
 	if l.Amount.IsZero() {
-		l.Known = true
-		l.How = "not weighed"
-		if w.grams > 0 {
+		switch {
+		case w.grams > 0:
 			l.Grams, l.How = w.grams, "as written"
+		case w.ml > 0: // "sea salt (1 tsp)"
+			per, _, ok := r.density(ing, l)
+			if !ok {
+				l.Doubt = fmt.Sprintf("what a spoon or cup of %s weighs is not known: give it in grams", ing.Name)
+				return
+			}
+			l.Grams, l.How = w.ml*per, "by the volume written"
+		case unread.MatchString(percentSign.ReplaceAllString(l.Text, "")):
+			l.Doubt = "A number stands in it that was not understood: how much is it?"
+			return
+		default:
+			l.How = "not weighed"
 		}
+		l.Known = true
 		return
 	}
 	grams, how, doubt := r.grams(l, ing, unit, size, w)
+	if unit.ID == "pint" || unit.ID == "quart" {
+		r.Findings = append(r.Findings, Finding{"pint", "note", pintWords(r.opt.Kitchen.Pint), recipe.LineID(len(r.Recipe.Lines) + 1)})
+	}
 	if w.grams > 0 {
 		if grams > 0 && unit.Kind != measure.NoUnit && differ(grams, w.grams) > apart && doubt == "" {
 			severity := "look"
@@ -55,6 +82,13 @@ func (r *reading) weigh(l *recipe.Line, unit measure.Unit, size string, w writte
 	l.Grams, l.How, l.Known = grams, how, true
 }
 
+func pintWords(used measure.Millilitres) string {
+	if used == measure.UKPint {
+		return "A pint is 568 ml in Britain and 473 ml in the US. The British one is used, since the text uses British words."
+	}
+	return "A pint is 473 ml in the US and 568 ml in Britain. The US one is used."
+}
+
 // disagree says how two amounts of one line differ, and which is used.
 func disagree(l *recipe.Line, unit measure.Unit, first, second float64) string {
 	written := strings.TrimSpace(l.Amount.String() + " " + unit.ID)
@@ -72,6 +106,13 @@ func (r *reading) grams(l *recipe.Line, ing *larder.Ingredient, unit measure.Uni
 		if unit.ID != "g" {
 			how = fmt.Sprintf("%s %s × %s g", l.Amount, unit.ID, measure.Digits(unit.Factor, 4))
 		}
+		if w.plusML > 0 { // "250 g flour, plus 2 tbsp"
+			per, _, ok := r.density(ing, l)
+			if !ok {
+				return 0, "", fmt.Sprintf("what a spoon of %s weighs is not known: give it in grams", ing.Name)
+			}
+			g, how = g+w.plusML*per, how+" "+w.words
+		}
 		return g + w.plusG, how, ""
 	case measure.Volume:
 		ml := n*float64(r.opt.Kitchen.ML(unit)) + w.plusML
@@ -83,9 +124,15 @@ func (r *reading) grams(l *recipe.Line, ing *larder.Ingredient, unit measure.Uni
 			return 0, "", fmt.Sprintf("what a %s of %s weighs is not known: give it in grams", unit.ID, ing.Name)
 		}
 		one := float64(r.opt.Kitchen.ML(unit)) * per
+		if w.heaped && isSpoon(unit) {
+			ml *= heap
+		}
 		how = fmt.Sprintf("%s %s × %s g", l.Amount, unit.ID, measure.Digits(one, 3))
 		if row.How != "liquid" && row.How != "level" {
 			how += ", " + row.How
+		}
+		if w.heaped && isSpoon(unit) {
+			how += ", heaped: taken as 1½ level"
 		}
 		if w.words != "" {
 			how += " " + w.words
@@ -101,6 +148,11 @@ func (r *reading) grams(l *recipe.Line, ing *larder.Ingredient, unit measure.Uni
 	if w.ml > 0 { // "2 bananas, mashed (about 1 1/3 cups)"
 		if per, _, ok := r.density(ing, l); ok {
 			return w.ml * per, "by the volume written", ""
+		}
+	}
+	for _, word := range strings.Fields(larder.Normal(l.Phrase)) { // "2 limes, juice only", "8 medjool dates"
+		if row, ok := ing.WeightHow(word); ok && row.Unit == "piece" && unit.Kind == measure.NoUnit && size == "" {
+			size = word
 		}
 	}
 	if row, ok := r.pieceWeight(ing, unit, size); ok {
@@ -127,8 +179,13 @@ func (r *reading) grams(l *recipe.Line, ing *larder.Ingredient, unit measure.Uni
 // density picks the row for how the line says it is filled, else the kitchen's.
 func (r *reading) density(ing *larder.Ingredient, l *recipe.Line) (float64, larder.Weight, bool) {
 	k := r.opt.Kitchen
-	for _, word := range strings.Fields(strings.ToLower(l.Phrase + " " + l.Note)) {
+	before := strings.Fields(strings.ToLower(l.Phrase))
+	all := append(before, strings.Fields(strings.ToLower(l.Note))...)
+	for n, word := range all {
 		word = strings.Trim(word, ",.()")
+		if word == "sifted" && n >= len(before)-1 {
+			continue // "1 cup flour, sifted" is measured first, "1 cup sifted flour" after
+		}
 		if row, ok := ing.WeightHow(word); ok && row.Unit != "piece" {
 			k.Filling = word
 		}

@@ -1,5 +1,6 @@
 // Package recipe is the document: lines with their amounts, steps, tins and the
-// time in the oven. A recipe is a value; editing makes a new one.
+// times in the oven and beside it. A recipe is a value; editing makes a new one.
+// The grammar of the text that a recipe is read from is in package reader.
 package recipe
 
 import (
@@ -88,6 +89,32 @@ type Minutes struct {
 // Mid is the middle of the range.
 func (m Minutes) Mid() float64 { return (m.Min + m.Max) / 2 }
 
+// Stage is one part of the time in the oven, in a bake that changes its heat.
+type Stage struct {
+	Oven    measure.Celsius `json:"oven_c"` // 0 when not written
+	Minutes Minutes         `json:"minutes"`
+}
+
+// WaitKind is what a wait beside the oven is for.
+type WaitKind string
+
+// The waits, in the words the application prints.
+const (
+	Soak  WaitKind = "soak"
+	Proof WaitKind = "proof"
+	Chill WaitKind = "chill"
+	Rest  WaitKind = "rest"
+	Cool  WaitKind = "cool"
+)
+
+// Wait is a time that a recipe asks for beside that in the oven.
+type Wait struct {
+	What    WaitKind `json:"what"`
+	Minutes Minutes  `json:"minutes"`         // zero when only a sign is given
+	Until   string   `json:"until,omitempty"` // "doubled", "cold"
+	Span    Span     `json:"span"`
+}
+
 // Recipe is a whole recipe.
 type Recipe struct {
 	Schema   int             `json:"schema"`
@@ -96,6 +123,9 @@ type Recipe struct {
 	Servings int             `json:"servings"`
 	Oven     measure.Celsius `json:"oven_c"` // 0 when not written
 	Bake     Minutes         `json:"bake_minutes"`
+	Stages   []Stage         `json:"stages,omitempty"` // two or more; Bake is their sum
+	Waits    []Wait          `json:"waits,omitempty"`  // soaking, proofing, chilling, resting, cooling
+	Done     string          `json:"done,omitempty"`   // the sign that it is done, as written
 	Tins     []tin.Tin       `json:"tins"`
 	Lines    []Line          `json:"lines"`
 	Steps    []Step          `json:"steps"`
@@ -154,6 +184,8 @@ func (r *Recipe) Clone() *Recipe {
 	c.Tins = append([]tin.Tin(nil), r.Tins...)
 	c.Lines = append([]Line(nil), r.Lines...)
 	c.Steps = append([]Step(nil), r.Steps...)
+	c.Stages = append([]Stage(nil), r.Stages...)
+	c.Waits = append([]Wait(nil), r.Waits...)
 	return &c
 }
 

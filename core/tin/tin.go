@@ -9,6 +9,7 @@
 package tin
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"regexp"
@@ -108,18 +109,19 @@ func (t Tin) Words() string {
 }
 
 var (
-	number  = `(\d+(?:[.,]\d+)?(?:\s*(?:½|1/2))?)`
-	inches  = `(?:\s*-?\s*(?:inches|inch|in\b\.?|"|”|″|''))`
-	by      = `\s*[x×]\s*`
-	sizes   = regexp.MustCompile(`(?i)` + number + `(` + inches + `|\s*cm)?` + by + number + `(` + inches + `|\s*cm)?(?:` + by + number + `)?(` + inches + `|\s*cm)?`)
-	single  = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inches|inch|in\b|"|”|″)`)
-	weights = regexp.MustCompile(`(?i)\b(\d+(?:\.\d+)?)\s*-?\s*(lb|pound|g|kg)s?\b[^.;]{0,14}\bloaf`)
-	deep    = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inch|in)\s*(?:deep|high|tall)`)
-	counts  = regexp.MustCompile(`(?i)(?:^|[^\d.,x×])\b(two|three|four|six|[2-6]) (?:[a-wyz]|\d+(?:\.\d+)?\s*-?\s*(?:cm|in))[^.;]{0,40}?\b(?:tins|pans|moulds|molds)\b`)
-	timesRE = regexp.MustCompile(`(?i)(?:^|[^\d.,])([2-6])\s*[x×]\s*(\d+(?:\.\d+)?\s*-?\s*(?:lb|pound|g|kg|cm|in|inch)\b[^x×]*(?:tins?|pans?|moulds?|molds?))`)
-	cupsRE  = regexp.MustCompile(`(?i)\b(muffin|cupcake|cup-cake|fairy cake|bun tin|patty)`)
-	ringRE  = regexp.MustCompile(`(?i)\b(ring|tube|fluted)\b`)
-	sheetRE = regexp.MustCompile(`(?i)\b(baking sheet|cookie sheet|baking tray|oven tray|sheet pan|lined tray|on a tray|baking stone|flat tray)`)
+	number    = `(\d+(?:[.,]\d+)?(?:\s*(?:½|1/2))?)`
+	inches    = `(?:\s*-?\s*(?:inches|inch|in\b\.?|"|”|″|''))`
+	by        = `\s*[x×]\s*`
+	sizes     = regexp.MustCompile(`(?i)` + number + `(` + inches + `|\s*cm)?` + by + number + `(` + inches + `|\s*cm)?(?:` + by + number + `)?(` + inches + `|\s*cm)?`)
+	single    = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inches|inch|in\b|"|”|″)`)
+	weights   = regexp.MustCompile(`(?i)\b(\d+(?:\.\d+)?)\s*-?\s*(lb|pound|g|kg)s?\b[^.;]{0,14}\bloaf`)
+	deep      = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inch|in)\s*(?:deep|high|tall)`)
+	counts    = regexp.MustCompile(`(?i)(?:^|[^\d.,x×])\b(two|three|four|six|[2-6]) (?:[a-wyz]|\d+(?:\.\d+)?\s*-?\s*(?:cm|in))[^.;]{0,40}?\b(?:tins|pans|moulds|molds)\b`)
+	timesRE   = regexp.MustCompile(`(?i)(?:^|[^\d.,])([2-6])\s*[x×]\s*(\d+(?:\.\d+)?\s*-?\s*(?:lb|pound|g|kg|cm|in|inch)\b[^x×]*(?:tins?|pans?|moulds?|molds?))`)
+	cupsRE    = regexp.MustCompile(`(?i)\b(muffin|cupcake|cup-cake|fairy cake|bun tin|patty)`)
+	cupsCount = regexp.MustCompile(`(?i)\b(?:(\d{1,2})[\s-]*(?:-?holes?|-?cups?|x|×|paper|lined|greased|small|large|mini|silicone)?[\s-]*(?:muffin|cupcake|cup-cake|fairy|bun|patty|cup|hole)|(?:muffin|cupcake|fairy cake|bun|patty)[^.\d]{0,12}(?:with|of|for|:|,|x|×)\s*(\d{1,2}))\b`)
+	ringRE    = regexp.MustCompile(`(?i)\b(ring|tube|fluted)\b`)
+	sheetRE   = regexp.MustCompile(`(?i)\b(baking sheet|cookie sheet|baking tray|oven tray|sheet pan|lined tray|on a tray|baking stone|flat tray)`)
 )
 
 // Parse reads a tin as people write it: "9x5 in loaf tin", "loaf 9x5 in", "23 x
@@ -145,8 +147,8 @@ func Parse(s string) (Tin, bool) {
 		if strings.Contains(t, "mini") || strings.Contains(t, "small") {
 			out = byName("small muffin")
 		}
-		if n := regexp.MustCompile(`\b(\d{1,2})\b`).FindString(t); n != "" {
-			if k, _ := strconv.Atoi(n); k >= 1 && k <= 48 {
+		if m := cupsCount.FindStringSubmatch(t); m != nil {
+			if k, _ := strconv.Atoi(cmp.Or(m[1], m[2])); k >= 1 && k <= 48 {
 				out.Count = k
 			}
 		} else if count > 1 {
