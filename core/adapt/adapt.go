@@ -60,6 +60,7 @@ type run struct {
 	written *recipe.Recipe // scaled, lines left out removed
 	groups  []*group
 	dropped []recipe.Line
+	scaled  []Change // eggs brought to whole ones
 	result  *Result
 	slots   []*slot
 	extra   []recipe.Line // lines added outside any group: powder, salt
@@ -78,6 +79,7 @@ func Adapt(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
 	r.nextID = written.NextID()
 	r.result = &Result{Request: req, Confidence: swap.WellTried, Measures: map[int]string{}}
 	before := r.written.Clone()
+	r.wholeEggs()
 	r.leaveOut()
 	if refusal := r.screen(); refusal != nil {
 		r.result.Refused = refusal

@@ -430,3 +430,31 @@ func BenchmarkAdapt(b *testing.B) {
 		}
 	}
 }
+
+// Half an egg cannot be cracked: the batch takes whole ones, and the milk gives or
+// takes their water. Worked by hand: 4.5 → 5 eggs, 25 g more egg, 76.2 g water a
+// 100 g = 19 g of water; milk is 88.1 g water a 100 g, so 306 - 21.6 = 284, to 285 g.
+func TestEggsOfAScaledBatchComeWhole(t *testing.T) {
+	r := read(t, "Cake\nIngredients\n200 g plain flour\n100 g butter\n150 g sugar\n3 eggs\n200 ml milk\n2 tsp baking powder\n1 egg, to glaze")
+	res := run(t, r, adapt.Request{Scale: 1.5})
+	assert.Equal(t, 5*50.0+2*50, grams(res.Recipe, "egg"))
+	assert.Equal(t, 285.0, grams(res.Recipe, "milk"))
+	scaled := 0
+	for _, c := range res.Changes {
+		if c.Kind == adapt.Scaled {
+			scaled++
+		}
+	}
+	assert.Equal(t, 2, scaled)
+	assert.InDelta(t, 300*1.0, grams(res.Recipe, "plain-flour"), 0.1)
+
+	res = run(t, r, adapt.Request{Scale: 2})
+	assert.Equal(t, 400.0, grams(res.Recipe, "egg"))
+	for _, c := range res.Changes {
+		assert.NotEqual(t, adapt.Scaled, c.Kind)
+	}
+	gone := run(t, r, adapt.Request{Scale: 1.5, Diets: []diet.ID{diet.EggFree}})
+	assert.Zero(t, grams(gone.Recipe, "egg"))
+	held := run(t, r, adapt.Request{Scale: 1.5, Holds: map[larder.ID]float64{"egg": 225}})
+	assert.InDelta(t, 225, grams(held.Recipe, "egg"), 76) // the glaze keeps its own
+}

@@ -47,6 +47,7 @@ func (r *run) assemble() {
 		r.result.Changes = append(r.result.Changes, r.swapChange(g))
 		r.result.Confidence = r.result.Confidence.Worse(g.chosen.Confidence)
 	}
+	r.result.Changes = append(r.result.Changes, r.scaled...)
 	r.result.Changes = append(r.result.Changes, moved...)
 	for _, l := range r.dropped {
 		why := "Left out, as you asked."

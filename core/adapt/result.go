@@ -40,6 +40,7 @@ type Option struct {
 const (
 	Swapped = "swapped" // a use replaced by a school
 	Moved   = "moved"   // an amount changed so that the sum comes right
+	Scaled  = "scaled"  // brought to whole eggs, and the liquid with it
 	Added   = "added"   // something that was not in the recipe
 	Dropped = "dropped" // left out
 )

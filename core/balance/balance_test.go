@@ -108,7 +108,7 @@ func TestKinds(t *testing.T) {
 		{recipe.LeanBread, rec("White loaf", "Knead.", "strong-flour", 500, "water", 330, "instant-yeast", 7, "salt", 10)},
 		{recipe.RichBread, rec("Buns", "Knead.", "strong-flour", 500, "milk", 280, "instant-yeast", 7, "butter", 60, "sugar", 60)},
 	} {
-		assert.Equal(t, c.want, balance.InferKind(c.r, larder.Builtin()), c.r.Title)
+		assert.Equal(t, c.want, balance.Infer(c.r, larder.Builtin()).Kind, c.r.Title)
 	}
 }
 

@@ -18,9 +18,26 @@ var (
 	wordCake     = regexp.MustCompile(`(?i)\b(\pL*kuchen|cake|cakes|sponge|squares|brownies|gateau|torte|traybake|cupcakes)\b`)
 )
 
-// InferKind takes the kind of bake from its proportions and the words of its
-// title and method. The result is a guess that the baker can change.
-func InferKind(r *recipe.Recipe, l *larder.Larder) recipe.Kind {
+// Inference is a guess at the kind of bake, which the baker can change.
+type Inference struct {
+	Kind recipe.Kind
+	Sure Sureness
+	Why  string // what it was taken from
+}
+
+// Sureness says how far to trust a guess.
+type Sureness string
+
+// The degrees, in the words the application prints.
+const (
+	Sure    Sureness = "sure"
+	Likely  Sureness = "likely"
+	Perhaps Sureness = "perhaps"
+)
+
+// Infer takes the kind of bake from its proportions and the words of its title
+// and method. Source: common practice.
+func Infer(r *recipe.Recipe, l *larder.Larder) Inference {
 	items := Items(r, l)
 	b := Add(items)
 	var steps []string
@@ -28,12 +45,8 @@ func InferKind(r *recipe.Recipe, l *larder.Larder) recipe.Kind {
 		steps = append(steps, s.Text)
 	}
 	method := strings.Join(steps, " ")
-	yeast, dried, ownFat, ownSugar := 0.0, 0.0, 0.0, 0.0
+	yeast, dried := 0.0, 0.0
 	for _, it := range items {
-		if it.Ingredient.IsBase() {
-			ownFat += it.Grams / 100 * it.Ingredient.Facts[larder.Fat]
-			ownSugar += it.Grams / 100 * it.Ingredient.Facts.Sugars()
-		}
 		switch it.Ingredient.Family {
 		case "yeast":
 			yeast += it.Grams
@@ -41,31 +54,52 @@ func InferKind(r *recipe.Recipe, l *larder.Larder) recipe.Kind {
 			dried += it.Grams
 		}
 	}
-	fat, sugar, water := b.Per(b.Fat), b.Per(b.Sugars), b.Per(b.Water)
-	switch {
-	case yeast > 0 && (Percent(items, "fat")-b.Per(ownFat) > 6.5 || Percent(items, "sugar")-b.Per(ownSugar) > 6.5): // beside what flour and seeds bring
-		return recipe.RichBread
-	case yeast > 0:
-		return recipe.LeanBread
-	case wordSoda.MatchString(r.Title):
-		return recipe.SodaBread
-	case wordScone.MatchString(r.Title):
-		return recipe.Scone
-	case wordFruit.MatchString(r.Title) || b.Base > 0 && b.Per(dried) > 90:
-		return recipe.FruitCake
-	case wordBiscuit.MatchString(r.Title) || b.Base > 0 && Percent(items, "water") < 32 && fat > 25 && b.Per(b.Egg) < 45 && sugar > 20:
-		return recipe.Biscuit
-	case wordCreamed.MatchString(method) && b.SolidFat > 0 && !wordLoafLike.MatchString(r.Title):
-		return recipe.CreamedCake
-	case wordCake.MatchString(r.Title) && (b.Per(b.Bulk) > 20 || b.Base == 0):
-		return recipe.AllInCake
-	case b.Base > 0 && water >= 40 && water < 75 && sugar < 22 && b.Per(b.Egg) < 25 && !wordLoafLike.MatchString(r.Title):
-		return recipe.Scone
-	case b.Base < 0.1*b.Mass && b.Sugars > 0, // chocolate and eggs, no flour
-		sugar > 45 && (b.Per(b.Egg) > 75 || Percent(items, "fat") > 65) && !wordLoafLike.MatchString(r.Title):
-		return recipe.AllInCake
-	case b.Per(b.Sugars) > 85 && !wordLoafLike.MatchString(r.Title):
-		return recipe.AllInCake
+	sugar, water, fat := b.Per(b.Sugars), b.Per(b.Water), b.Per(b.Fat)
+	thin := Percent(items, "water") // pieces of fruit keep theirs
+	loaf := wordLoafLike.MatchString(r.Title)
+	says := func(re *regexp.Regexp, where, text string) string {
+		return "the " + where + " says “" + strings.ToLower(re.FindString(text)) + "”"
 	}
-	return recipe.QuickBread
+	switch {
+	case yeast > 0 && (Percent(items, "added-fat") > 6.5 || sugar-ownSugar(items, b) > 6.5): // beside what flour and seeds bring
+		return Inference{recipe.RichBread, Sure, "there is yeast, and more than a little fat or sugar"}
+	case yeast > 0:
+		return Inference{recipe.LeanBread, Sure, "there is yeast, and hardly any fat or sugar"}
+	case wordSoda.MatchString(r.Title):
+		return Inference{recipe.SodaBread, Sure, says(wordSoda, "title", r.Title)}
+	case wordScone.MatchString(r.Title):
+		return Inference{recipe.Scone, Sure, says(wordScone, "title", r.Title)}
+	case wordFruit.MatchString(r.Title):
+		return Inference{recipe.FruitCake, Sure, says(wordFruit, "title", r.Title)}
+	case b.Base > 0 && b.Per(dried) > 90:
+		return Inference{recipe.FruitCake, Likely, "it holds nearly as much dried fruit as flour, or more"}
+	case wordBiscuit.MatchString(r.Title):
+		return Inference{recipe.Biscuit, Likely, says(wordBiscuit, "title", r.Title)}
+	case b.Base > 0 && thin < 32 && fat > 25 && b.Per(b.Egg) < 45 && sugar > 20:
+		return Inference{recipe.Biscuit, Perhaps, "it is stiff, fat and sweet"}
+	case wordCreamed.MatchString(method) && b.SolidFat > 0 && !loaf:
+		return Inference{recipe.CreamedCake, Likely, says(wordCreamed, "method", method)}
+	case wordCake.MatchString(r.Title) && (b.Per(b.Bulk) > 20 || b.Base == 0):
+		return Inference{recipe.AllInCake, Likely, says(wordCake, "title", r.Title)}
+	case b.Base > 0 && water >= 40 && water < 75 && sugar < 22 && b.Per(b.Egg) < 25 && !loaf:
+		return Inference{recipe.Scone, Perhaps, "it is a soft dough with little sugar"}
+	case b.Base < 0.1*b.Mass && b.Sugars > 0:
+		return Inference{recipe.AllInCake, Perhaps, "it holds hardly any flour"}
+	case sugar > 85 && !loaf, sugar > 45 && (b.Per(b.Egg) > 75 || Percent(items, "fat") > 65) && !loaf:
+		return Inference{recipe.AllInCake, Perhaps, "it is as rich as a cake"}
+	case loaf:
+		return Inference{recipe.QuickBread, Likely, says(wordLoafLike, "title", r.Title) + " and there is no yeast"}
+	}
+	return Inference{recipe.QuickBread, Perhaps, "nothing says otherwise"}
+}
+
+// ownSugar is what the flour itself brings, per cent of the base.
+func ownSugar(items []Item, b Balance) float64 {
+	own := inPieces(items, func(f *larder.Facts) float64 { return f.Sugars() })
+	for _, it := range items {
+		if it.Ingredient.IsBase() {
+			own += it.Grams / 100 * it.Ingredient.Facts.Sugars()
+		}
+	}
+	return b.Per(own)
 }

@@ -17,29 +17,86 @@ var windowsCSV string
 
 // Window is what is usual of one thing in a kind of bake, per cent of the base.
 type Window struct {
-	What   string // water, fat, sugar, egg, powder, salt or yeast
+	What   string // water, fat, added-fat, sugar, egg, powder, salt, gum or yeast
 	Lo, Hi float64
 	Source fact.Source
 }
 
-// Windows returns the usual proportions of a kind. Source: common practice, the
-// trade's table (data/windows.csv).
-func Windows(k recipe.Kind) []Window { return windows()[k] }
+// Base is what a bake is built on, which decides the windows with its kind.
+type Base string
 
-var windows = sync.OnceValue(func() map[recipe.Kind][]Window {
+// The bases: half of what counts as flour, or more, is of it.
+const (
+	Wheat      Base = "wheat" // and its kin: rye, barley, spelt
+	GlutenFree Base = "gluten-free"
+	Nut        Base = "nut"
+	Coconut    Base = "coconut"
+)
+
+// Words gives the base as the application prints it before a kind.
+func (b Base) Words() string {
+	switch b {
+	case GlutenFree:
+		return "gluten-free "
+	case Nut:
+		return "nut-flour "
+	case Coconut:
+		return "coconut-flour "
+	}
+	return ""
+}
+
+// BaseOf tells what a formula is built on; Wheat when nothing counts as flour.
+func BaseOf(items []Item) Base {
+	by := map[Base]float64{}
+	for _, it := range items {
+		i := it.Ingredient
+		switch {
+		case !i.IsBase():
+		case i.ID == "coconut-flour":
+			by[Coconut] += 3 * it.Grams // it drinks and stands for three times its weight
+		case i.Family == "nut-flour":
+			by[Nut] += it.Grams
+		case i.Facts[larder.Gluten] > 0 || i.Family == "wheat-flour":
+			by[Wheat] += it.Grams
+		default:
+			by[GlutenFree] += it.Grams
+		}
+	}
+	most := Wheat
+	for _, b := range []Base{GlutenFree, Nut, Coconut} {
+		if by[b] > by[most] {
+			most = b
+		}
+	}
+	return most
+}
+
+// key is a kind on a base.
+type key struct {
+	kind recipe.Kind
+	base Base
+}
+
+// Windows returns the usual proportions of a kind on a base, none where there is
+// no usage to speak of. Source: common practice, the trade's table
+// (data/windows.csv).
+func Windows(k recipe.Kind, b Base) []Window { return windows()[key{k, b}] }
+
+var windows = sync.OnceValue(func() map[key][]Window {
 	rows, err := csv.NewReader(strings.NewReader(windowsCSV)).ReadAll()
 	if err != nil {
 		panic("balance: windows.csv: " + err.Error()) // a test reads it first
 	}
-	out := map[recipe.Kind][]Window{}
+	out := map[key][]Window{}
 	for _, r := range rows[1:] {
-		lo, errLo := strconv.ParseFloat(r[2], 64)
-		hi, errHi := strconv.ParseFloat(r[3], 64)
+		lo, errLo := strconv.ParseFloat(r[3], 64)
+		hi, errHi := strconv.ParseFloat(r[4], 64)
 		if errLo != nil || errHi != nil {
 			panic("balance: windows.csv: " + strings.Join(r, ","))
 		}
-		k := recipe.Kind(r[0])
-		out[k] = append(out[k], Window{r[1], lo, hi, fact.Source(r[4])})
+		k := key{recipe.Kind(r[0]), Base(r[1])}
+		out[k] = append(out[k], Window{r[2], lo, hi, fact.Source(r[5])})
 	}
 	return out
 })
@@ -62,6 +119,22 @@ func Percent(items []Item, what string) float64 {
 		return b.Per(b.Water - held)
 	case "fat":
 		return b.Per(b.Fat - inPieces(items, func(f *larder.Facts) float64 { return f[larder.Fat] }))
+	case "added-fat": // beside that of ground nuts
+		own := 0.0
+		for _, it := range items {
+			if it.Ingredient.IsBase() {
+				own += it.Grams / 100 * it.Ingredient.Facts[larder.Fat]
+			}
+		}
+		return Percent(items, "fat") - b.Per(own)
+	case "gum":
+		sum := 0.0
+		for _, it := range items {
+			if it.Ingredient.Family == "gum" || it.Ingredient.ID == "psyllium-husk" || it.Ingredient.ID == "psyllium-powder" {
+				sum += it.Grams
+			}
+		}
+		return b.Per(sum)
 	case "sugar":
 		return b.Per(b.Sugars - inPieces(items, func(f *larder.Facts) float64 { return f.Sugars() }))
 	case "egg":
@@ -96,22 +169,4 @@ func inPieces(items []Item, of func(*larder.Facts) float64) float64 {
 		}
 	}
 	return sum
-}
-
-// WheatShare is the part of the base that is wheat and its kin, to which the
-// windows apply.
-func WheatShare(items []Item) float64 {
-	base, wheat := 0.0, 0.0
-	for _, it := range items {
-		if it.Ingredient.IsBase() {
-			base += it.Grams
-			if it.Ingredient.Facts[larder.Gluten] > 0 || it.Ingredient.Family == "wheat-flour" {
-				wheat += it.Grams
-			}
-		}
-	}
-	if base == 0 {
-		return 0
-	}
-	return wheat / base
 }

@@ -90,6 +90,21 @@ var Units = []Unit{
 	{"piece", Piece, 0, []string{"piece", "pieces", "cube", "cubes", "pcs", "nos", "no"}},
 }
 
+// Words is the unit as it is written after an amount: "1 cup", "2 cups".
+func (u Unit) Words(q Quantity) string {
+	switch u.ID {
+	case "cup", "pint", "quart", "stick", "knob", "drop", "slice", "clove", "sachet", "tin", "dessertspoon", "handful":
+		if q.Mid() > 1 {
+			return u.ID + "s"
+		}
+	case "pinch", "dash", "bunch":
+		if q.Mid() > 1 {
+			return u.ID + "es"
+		}
+	}
+	return u.ID
+}
+
 type unitName struct {
 	name string
 	unit Unit

@@ -77,7 +77,7 @@ func (r *reading) facts() {
 			case len(stages) > 0 || len(s.text) > 80:
 				follows = false
 			}
-			if len(rec.Tins) == 0 && tinWord.MatchString(s.text) {
+			if len(rec.Tins) == 0 && tinWord.MatchString(s.text) && !sectionWord.MatchString(strings.Trim(p.text, ":")) {
 				if t, ok := tin.Parse(s.text); ok && (t.Shape != tin.Free || len(rec.Lines) > 0) {
 					rec.Tins = []tin.Tin{t}
 					if at := tinWord.FindStringIndex(s.text); at != nil {

@@ -193,3 +193,12 @@ func TestGramsToTextToGrams(t *testing.T) {
 		}
 	}
 }
+
+func TestAWeightSettledOnceIsUsedAgain(t *testing.T) {
+	settled := map[string]float64{"tin coconut milk": 390, "piece pear": 200, "some butter": 15, "handful raisin": 30}
+	for text, want := range map[string]float64{"2 tins coconut milk": 780, "half a tin of coconut milk": 195, "1 (400 g) tin coconut milk": 400, "3 pears, diced": 600, "2 large pears": 420, "butter for the tin": 15, "50 g butter": 50, "a handful of raisins": 30} {
+		l := one(t, text, reader.Options{Amounts: settled})
+		assert.Equal(t, want, l.Grams, text)
+		assert.True(t, l.Known, text)
+	}
+}

@@ -41,6 +41,7 @@ type Options struct {
 	Larder  *larder.Larder       // nil: the built-in catalogue
 	Kitchen measure.Kitchen      // zero: measure.DefaultKitchen
 	Phrases map[string]larder.ID // remembered: larder.Normal(phrase) → ingredient
+	Amounts map[string]float64   // remembered: Measure → g of one
 	Fixes   map[string]Fix       // by the line's text as written
 	Facts   Facts                // typed over what was picked out
 }
@@ -83,6 +84,7 @@ type Mark struct {
 // Reading is what Read made of a text.
 type Reading struct {
 	Recipe   *recipe.Recipe
+	Kind     balance.Inference // the kind of bake as taken from the text, before Facts
 	Findings []Finding
 	Marks    []Mark            // in the order of the text, not overlapping
 	Faults   map[string]string // field of Facts → what is wrong with what was typed
@@ -145,9 +147,8 @@ func Read(text string, opt Options) (*Reading, error) {
 	r.stepLines()
 	r.facts()
 	r.waits()
-	if r.Recipe.Kind == "" {
-		r.Recipe.Kind = balance.InferKind(r.Recipe, r.larch)
-	}
+	r.Kind = balance.Infer(r.Recipe, r.larch)
+	r.Recipe.Kind = r.Kind.Kind
 	r.typedFacts()
 	r.tidyMarks()
 	return &r.Reading, nil

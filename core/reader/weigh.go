@@ -14,6 +14,9 @@ import (
 // reported. Source: practice, packs and tables agree within 8 %.
 const apart = 0.08
 
+// maxGrams is the most of one line that a home oven bakes. Source: practice.
+const maxGrams = 20000
+
 // heap is how many level spoons a heaped or rounded one holds. Source: practice;
 // it differs from hand to hand, so the page says it.
 const heap = 1.5
@@ -21,15 +24,15 @@ const heap = 1.5
 func isSpoon(u measure.Unit) bool { return u.ID == "tsp" || u.ID == "tbsp" || u.ID == "dessertspoon" }
 
 var (
-	unread      = regexp.MustCompile(`[\d½¼¾⅓⅔⅛]`)
+	unread      = regexp.MustCompile(`[1-9½¼¾⅓⅔⅛]`)
 	percentSign = regexp.MustCompile(`\d+(?:[.,]\d+)?\s*%|\b0{2}\b|\b\d:\d|\bfor [\dx× ]+[^,;]*`) // numbers that are no amount
 )
 
 // weigh works out the grams of a line and says how.
 func (r *reading) weigh(l *recipe.Line, unit measure.Unit, size string, w writtenAmounts) {
 	if l.Ingredient == "" {
-		if unit.Kind == measure.Mass { // the weight at least is known
-			l.Grams, l.How = l.Amount.Mid()*unit.Factor, "as written"
+		if g := l.Amount.Mid() * unit.Factor; unit.Kind == measure.Mass && g <= maxGrams { // the weight at least is known
+			l.Grams, l.How = g, "as written"
 		}
 		return
 	}
@@ -38,6 +41,8 @@ func (r *reading) weigh(l *recipe.Line, unit measure.Unit, size string, w writte
 		switch {
 		case w.grams > 0:
 			l.Grams, l.How = w.grams, "as written"
+		case r.opt.Amounts[Measure(*l)] > 0:
+			l.Grams, l.How = r.opt.Amounts[Measure(*l)], "as you settled it"
 		case w.ml > 0: // "sea salt (1 tsp)"
 			per, _, ok := r.density(ing, l)
 			if !ok {
@@ -75,7 +80,7 @@ func (r *reading) weigh(l *recipe.Line, unit measure.Unit, size string, w writte
 	case doubt != "":
 		l.Doubt = doubt
 		return
-	case grams > 20000:
+	case grams > maxGrams:
 		l.Doubt = fmt.Sprintf("%s is more than a home oven bakes: is the unit right?", measure.Grams(grams))
 		return
 	}
@@ -91,7 +96,7 @@ func pintWords(used measure.Millilitres) string {
 
 // disagree says how two amounts of one line differ, and which is used.
 func disagree(l *recipe.Line, unit measure.Unit, first, second float64) string {
-	written := strings.TrimSpace(l.Amount.String() + " " + unit.ID)
+	written := strings.TrimSpace(l.Amount.String() + " " + unit.Words(l.Amount))
 	if unit.Kind == measure.Mass {
 		return fmt.Sprintf("%s: %s and %s are written side by side, and they differ. The first is used.", l.Name, written, measure.Grams(second))
 	}
@@ -127,7 +132,7 @@ func (r *reading) grams(l *recipe.Line, ing *larder.Ingredient, unit measure.Uni
 		if w.heaped && isSpoon(unit) {
 			ml *= heap
 		}
-		how = fmt.Sprintf("%s %s × %s g", l.Amount, unit.ID, measure.Digits(one, 3))
+		how = fmt.Sprintf("%s %s × %s g", l.Amount, unit.Words(l.Amount), measure.Digits(one, 3))
 		if row.How != "liquid" && row.How != "level" {
 			how += ", " + row.How
 		}
@@ -139,8 +144,11 @@ func (r *reading) grams(l *recipe.Line, ing *larder.Ingredient, unit measure.Uni
 		}
 		return ml*per + w.plusG, how, ""
 	}
+	if one := r.opt.Amounts[Measure(*l)]; one > 0 && size == "" && w.grams == 0 && w.ml == 0 {
+		return n * one, fmt.Sprintf("%s × %s, as you settled it", l.Amount, measure.Grams(one)), ""
+	}
 	if unit.ID == "stick" || unit.ID == "knob" || unit.ID == "square" {
-		return n * unit.Factor, fmt.Sprintf("%s %s × %s", l.Amount, unit.ID, measure.Grams(unit.Factor)), ""
+		return n * unit.Factor, fmt.Sprintf("%s %s × %s", l.Amount, unit.Words(l.Amount), measure.Grams(unit.Factor)), ""
 	}
 	if unit.ID == "handful" {
 		return n * 40, fmt.Sprintf("%s handful × 40 g", l.Amount), "" // 40 g of dried fruit, practice
@@ -174,6 +182,24 @@ func (r *reading) grams(l *recipe.Line, ing *larder.Ingredient, unit measure.Uni
 		return 0, "", fmt.Sprintf("%s %s: in what? Give a unit, or grams", l.Amount, l.Phrase)
 	}
 	return 0, "", fmt.Sprintf("what a %s of %s weighs is not known: give it in grams", unit.ID, ing.Name)
+}
+
+// Measure names what is counted in a line, as a household's weight for one of it
+// is kept: "tin coconut milk", "piece pear", "some butter" where the line gives no
+// amount. It is "" for a line by weight or volume, which needs none.
+func Measure(l recipe.Line) string {
+	u, _ := measure.UnitByID(l.Unit)
+	if u.Kind == measure.Mass || u.Kind == measure.Volume {
+		return ""
+	}
+	of := l.Unit
+	switch {
+	case l.Amount.IsZero():
+		of = "some"
+	case of == "":
+		of = "piece"
+	}
+	return of + " " + larder.Normal(l.Phrase)
 }
 
 // density picks the row for how the line says it is filled, else the kitchen's.

@@ -1,10 +1,13 @@
 // Package review says what a careful cook would say about a recipe before it is
-// baked. So far it holds the cautions: short, shown where they apply, each with
-// who decides. Nothing here is a medical claim or a certificate.
+// baked: findings, with what is usual and how sure, and cautions, short, shown
+// where they apply, each with who decides. Nothing here is a medical claim or a
+// certificate.
 package review
 
 import (
 	"fmt"
+	"regexp"
+	"slices"
 	"strings"
 
 	"kollaris/core/diet"
@@ -23,56 +26,77 @@ type Caution struct {
 const (
 	byLabel  = "The maker's label decides."
 	byDoctor = "Your doctor or dietitian decides."
+	byFood   = "Your food authority decides."
+	byMaker  = "The maker's manual decides."
 )
+
+// scene is what the rules look at.
+type scene struct {
+	in       map[larder.ID]bool
+	families map[larder.Family]bool
+	demand   diet.Demand
+	method   string // steps and lines, in lower case
+}
 
 type rule struct {
 	code   string
 	defers string
 	text   string
-	holds  func(in map[larder.ID]bool, families map[larder.Family]bool, d diet.Demand) bool
+	holds  func(s scene) bool
 }
 
-func any(ids ...larder.ID) func(map[larder.ID]bool, map[larder.Family]bool, diet.Demand) bool {
-	return func(in map[larder.ID]bool, _ map[larder.Family]bool, _ diet.Demand) bool {
-		for _, id := range ids {
-			if in[id] {
-				return true
-			}
-		}
-		return false
+func any(ids ...larder.ID) func(scene) bool {
+	return func(s scene) bool {
+		return slices.ContainsFunc(ids, func(id larder.ID) bool { return s.in[id] })
 	}
 }
 
+func family(names ...larder.Family) func(scene) bool {
+	return func(s scene) bool {
+		return slices.ContainsFunc(names, func(f larder.Family) bool { return s.families[f] })
+	}
+}
+
+func says(pattern string) func(scene) bool {
+	re := regexp.MustCompile(`(?i)` + pattern)
+	return func(s scene) bool { return re.MatchString(s.method) }
+}
+
+func both(a, b func(scene) bool) func(scene) bool {
+	return func(s scene) bool { return a(s) && b(s) }
+}
+
+func not(a func(scene) bool) func(scene) bool { return func(s scene) bool { return !a(s) } }
+
+var alcohol = any("rum", "liqueur", "wine", "fortified-wine", "beer", "cider")
+
 // rules follow the handbook of cautions of the trade. Sources: EU 1169/2011
-// annexes II and III for allergens and polyols; the rest common practice of
-// food agencies.
+// annexes II and III for allergens and polyols; USDA's table of nutrient
+// retention for alcohol; the rest common practice of food agencies.
 var rules = []rule{
 	{"milk-allergy", byLabel, "Milk allergy is not lactose intolerance, and “vegan” on a packet is no allergen promise. Read the label of every spread, block, chocolate and baking powder.",
-		func(_ map[larder.ID]bool, _ map[larder.Family]bool, d diet.Demand) bool {
-			for _, id := range d.Diets {
-				if id == diet.DairyFree {
-					return true
-				}
-			}
-			return false
-		}},
-	{"gluten", byLabel, "This still holds wheat or another gluten cereal. Nothing here is made for coeliac disease or wheat allergy.",
-		func(_ map[larder.ID]bool, f map[larder.Family]bool, _ diet.Demand) bool { return f["wheat-flour"] }},
-	{"gel-dry", byDoctor, "Psyllium, flax and gums are never eaten dry: always with their water, and psyllium two hours apart from medicines.", any("psyllium-husk", "flax-ground", "chia", "xanthan", "guar")},
+		func(s scene) bool { return slices.Contains(s.demand.Diets, diet.DairyFree) }},
+	{"gluten", byLabel, "This still holds wheat or another gluten cereal. Nothing here is made for coeliac disease or wheat allergy.", family("wheat-flour")},
+	{"gel-dry", byDoctor, "Psyllium, flax and gums are never eaten dry: always with their water, and psyllium two hours apart from medicines.", any("psyllium-husk", "psyllium-powder", "flax-ground", "chia", "xanthan", "guar")},
 	{"xylitol", "Your vet decides.", "Xylitol is deadly to dogs, in crumbs too.", any("xylitol")},
 	{"honey", byDoctor, "Honey is not for children under twelve months, baked in or not.", any("honey")},
-	{"choking", byDoctor, "Whole nuts and hard dried fruit can choke small children.",
-		func(_ map[larder.ID]bool, f map[larder.Family]bool, _ diet.Demand) bool {
-			return f["nut"] || f["dried-fruit"]
-		}},
-	{"alcohol", byDoctor, "Alcohol does not bake off entirely: think of children, pregnancy, recovery, driving and faith.", any("rum")},
+	{"choking", byDoctor, "Whole nuts and hard dried fruit can choke small children.", family("nut", "dried-fruit")},
+	{"alcohol", byDoctor, "Alcohol does not bake off entirely, and spirit fed after baking stays: think of children, pregnancy, recovery, driving and faith.", alcohol},
 	{"cassava", "The packet decides.", "Use only cassava flour that is sold for eating.", any("cassava-flour")},
-	{"polyols", byLabel, "Sugar alcohols upset the gut in large servings.",
-		func(_ map[larder.ID]bool, f map[larder.Family]bool, _ diet.Demand) bool { return f["polyol"] }},
-	{"raw", "Your food authority decides.", "Raw flour, raw batter and raw egg are not for tasting.",
-		func(_ map[larder.ID]bool, f map[larder.Family]bool, _ diet.Demand) bool {
-			return f["wheat-flour"] || f["gf-flour"] || f["egg"]
-		}},
+	{"polyols", byLabel, "Sugar alcohols upset the gut in large servings.", family("polyol")},
+	{"soak", byFood, "Soaked fruit without spirit stands in the fridge, in a clean dry jar, three to four days at most; mould means bin.",
+		both(both(says(`\b(?:soak|steep|macerat)[^.]{0,80}(?:overnight|days?\b|\b(?:[6-9]|1\d|2\d)\s*(?:hours?|hrs?)|room temperature|on the counter)|\bsoaked overnight`), family("dried-fruit")), not(alcohol))},
+	{"hot-sugar", byMaker, "Boiling sugar sticks and burns, and spits when water or cream goes in: a deep pan, long sleeves, no children near.",
+		says(`\bcaramel(?:is|iz)|\b(?:boil|simmer|bubble|heat)[^.]{0,60}\b(?:sugar|syrup|honey|treacle)\b[^.]{0,40}(?:until|to|for|°)|\b1[1-7]\d ?°? ?c\b[^.]{0,30}(?:sugar|syrup)|soft[- ]ball|hard[- ]crack`)},
+	{"stove-top", byMaker, "Baking on the stove: only a pan that its maker allows dry and empty over heat, no coated pan overheated, and a window open.",
+		says(`\b(?:lidded|covered|heavy|empty|kadai|pressure)\b[^.]{0,40}\b(?:pan|pot|cooker|wok)\b[^.]{0,80}\b(?:flame|hob|stove|gas|low heat|rack|salt|sand)\b|\b(?:low|medium) flame\b`)},
+	{"microwave", byMaker, "In the microwave: nothing of metal, and let it stand before it is eaten, since the middle is hotter than the edge.", says(`\bmicrowav`)},
+	{"glass", byMaker, "Glass and stoneware crack when they go from cold to hot at once.", says(`\b(?:glass|stoneware|ceramic|pyrex|baking stone)\b[^.]{0,30}\b(?:dish|tin|pan|bowl|stone)?`)},
+	{"jar", byFood, "A cake is never sealed in a jar to keep it.", says(`\b(?:seal|lid)[^.]{0,40}\bjars?\b[^.]{0,60}\b(?:hot|cake|bread|bake|keep|store)|\b(?:bake|cake|bread)[^.]{0,40}\bin (?:a |the )?jars?\b`)},
+	{"fridge", byFood, "Cream, custard and curd cheese go into the fridge within two hours, one where it is hotter than 32 °C.",
+		says(`\b(?:whipped? (?:the )?cream|cream cheese (?:icing|frosting)|custard|filling)[^.]*\b(?:spread|fill|sandwich|top|pipe|pour)|\b(?:spread|fill|sandwich|top|pipe)[^.]*\b(?:whipped cream|cream cheese|custard)`)},
+	{"raw-finish", byFood, "Raw egg stays raw in this icing or cream: not for small children, the old, the pregnant or the ill.", says(`\b(?:royal icing|raw eggs?)\b|\bmousse\b[^.]*\begg`)},
+	{"raw", byFood, "Raw flour, raw batter and raw egg are not for tasting.", family("wheat-flour", "gf-flour", "egg")},
 }
 
 // Cautions lists what applies to a recipe for those it is made for. Newly come
@@ -84,18 +108,26 @@ func Cautions(r *recipe.Recipe, l *larder.Larder, d diet.Demand, newAllergens ma
 			out = append(out, Caution{"new-allergen", fmt.Sprintf("New here: %s, from %s. The written recipe held none.", larder.AllergenWords(a), from), "Whoever is to eat it decides."})
 		}
 	}
-	in, families := map[larder.ID]bool{}, map[larder.Family]bool{}
+	sc := scene{in: map[larder.ID]bool{}, families: map[larder.Family]bool{}, demand: d}
+	var method strings.Builder
+	for _, st := range r.Steps {
+		method.WriteString(st.Text + " ")
+	}
 	sulphites := []string{}
 	for _, ln := range r.Lines {
 		if i := l.Get(ln.Ingredient); i != nil {
-			in[i.ID], families[i.Family] = true, true
+			sc.in[i.ID], sc.families[i.Family] = true, true
 			if _, ok := i.Has("sulphites"); ok {
 				sulphites = append(sulphites, i.Name)
 			}
 		}
 	}
+	for _, ln := range r.Lines {
+		method.WriteString(ln.Text + ". ")
+	}
+	sc.method = strings.ToLower(method.String())
 	for _, rl := range rules {
-		if rl.holds(in, families, d) {
+		if rl.holds(sc) {
 			out = append(out, Caution{rl.code, rl.text, rl.defers})
 		}
 	}

@@ -1,6 +1,8 @@
 package review_test
 
 import (
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -50,4 +52,38 @@ func TestCautionsStandWhereTheyApply(t *testing.T) {
 func TestNewAllergensStandFirst(t *testing.T) {
 	got := review.Cautions(&recipe.Recipe{Lines: []recipe.Line{{Ingredient: "soya-drink"}, {Ingredient: "plain-flour"}}}, larder.Builtin(), diet.Demand{}, map[string]string{"soya": "soya drink"})
 	assert.Equal(t, "New here: soya, from soya drink. The written recipe held none.", got[0].Text)
+}
+
+// Some cautions follow from what the method says.
+func TestCautionsOfTheMethod(t *testing.T) {
+	all := []string{"soak", "hot-sugar", "stove-top", "microwave", "glass", "jar", "fridge", "raw-finish"}
+	for text, want := range map[string]string{
+		"Soak the raisins in juice overnight.":                                                     "soak",
+		"Leave the raisins to soak for 3 days at room temperature.":                                "soak",
+		"Soak the raisins in juice for 30 minutes.":                                                "",
+		"Boil the sugar and water to 118 °C.":                                                      "hot-sugar",
+		"Let the sugar caramelise, then add the cream.":                                            "hot-sugar",
+		"Cream the butter and sugar until pale.":                                                   "",
+		"Heat a lidded heavy pan with a rack inside on a low flame, then set the tin on the rack.": "stove-top",
+		"Melt the butter in a pan.":                                                                "",
+		"Microwave for 4 minutes.":                                                                 "microwave",
+		"Pour into a glass dish and bake.":                                                         "glass",
+		"Seal in jars while hot to keep the cake.":                                                 "jar",
+		"Sandwich with whipped cream.":                                                             "fridge",
+		"Ice with royal icing.":                                                                    "raw-finish",
+		"Bake 40 minutes and cool.":                                                                "",
+	} {
+		r := &recipe.Recipe{Lines: []recipe.Line{{Ingredient: "raisins", Text: "200 g raisins"}}, Steps: []recipe.Step{{Text: text}}}
+		var got []string
+		for _, c := range review.Cautions(r, larder.Builtin(), diet.Demand{}, nil) {
+			if slices.Contains(all, c.Code) {
+				got = append(got, c.Code)
+			}
+		}
+		assert.Equal(t, want, strings.Join(got, " "), text)
+	}
+	r := &recipe.Recipe{Lines: []recipe.Line{{Ingredient: "raisins"}, {Ingredient: "rum"}}, Steps: []recipe.Step{{Text: "Soak the raisins in the rum for 7 days."}}}
+	for _, c := range review.Cautions(r, larder.Builtin(), diet.Demand{}, nil) {
+		assert.NotEqual(t, "soak", c.Code, "spirit keeps it")
+	}
 }

@@ -1,6 +1,7 @@
 package review
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"regexp"
@@ -11,9 +12,7 @@ import (
 	"kollaris/core/fact"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
-	"kollaris/core/oven"
 	"kollaris/core/recipe"
-	"kollaris/core/tin"
 )
 
 // Note is something that looks wrong in a recipe, or is missing: what was seen,
@@ -24,15 +23,28 @@ type Note struct {
 	Line     recipe.LineID `json:"line,omitempty"`
 	Seen     string        `json:"seen"`
 	Usual    string        `json:"usual"`
-	Source   fact.Source   `json:"source"`
+	Source   fact.Source   `json:"source"` // of what is usual
+	Sure     Sureness      `json:"sure"`   // that it is amiss
 	Fix      *Fix          `json:"fix,omitempty"`
 }
 
-// Fix is a correction that one press makes.
+// Sureness says how surely something is amiss.
+type Sureness = balance.Sureness
+
+// Fix is a correction that one press makes: another amount of the line, the line
+// left out, or a line added.
 type Fix struct {
 	Words  string `json:"words"`
-	Amount string `json:"amount"`
-	Unit   string `json:"unit"`
+	Amount string `json:"amount,omitempty"`
+	Unit   string `json:"unit,omitempty"`
+	Skip   bool   `json:"skip,omitempty"`
+	Add    string `json:"add,omitempty"` // text of a line
+}
+
+// sure are the findings that are not merely likely.
+var sure = map[string]Sureness{
+	"wrong-spoon": balance.Sure, "too-much": balance.Sure, "no-lines": balance.Sure, "no-time": balance.Sure, "no-tin": balance.Sure,
+	"not-used": balance.Perhaps, "acid-left": balance.Perhaps, "lift-little": balance.Perhaps, "cups-mixed": balance.Perhaps, "oven": balance.Perhaps, "sugar-liquid": balance.Perhaps,
 }
 
 // Message says the note in one or two sentences.
@@ -45,11 +57,6 @@ func (n Note) Message() string {
 
 const practice fact.Source = "practice"
 
-// slips are the spoons that are mistaken for one another, with the share of the
-// flour from which it is one. Source: practice: soda about 1 %, powder 4 to 6 %,
-// salt in cakes up to 1.2 % and in bread 2 %.
-var slips = map[larder.ID]float64{"baking-soda": 2.2, "baking-powder": 9, "salt": 3.6}
-
 // Notes reviews a recipe as it is written. The most serious come first.
 func Notes(r *recipe.Recipe, l *larder.Larder) []Note {
 	items := balance.Items(r, l)
@@ -58,11 +65,12 @@ func Notes(r *recipe.Recipe, l *larder.Larder) []Note {
 	if b.Base >= 60 && settled(r) {
 		v.spoons()
 		v.lift()
-		if balance.WheatShare(items) >= 0.5 {
-			v.proportions()
-		}
+		v.proportions()
+		v.gum()
 		v.tin()
 	}
+	v.cups()
+	v.heat()
 	v.missing()
 	v.method()
 	rank := map[string]int{"stop": 0, "look": 1, "note": 2}
@@ -94,31 +102,11 @@ type reviewer struct {
 }
 
 func (v *reviewer) say(code, severity string, line recipe.LineID, seen, usual string) *Note {
-	v.notes = append(v.notes, Note{Code: code, Severity: severity, Line: line, Seen: seen, Usual: usual, Source: practice})
+	v.notes = append(v.notes, Note{Code: code, Severity: severity, Line: line, Seen: seen, Usual: usual, Source: practice, Sure: cmp.Or(sure[code], balance.Likely)})
 	return &v.notes[len(v.notes)-1]
 }
 
 func pc(x float64) string { return measure.Digits(x, 2) + " %" }
-
-// spoons finds a tablespoon where a teaspoon is meant, and the reverse.
-func (v *reviewer) spoons() {
-	v.slip = map[larder.ID]bool{}
-	for _, ln := range v.r.Batter() {
-		most, ok := slips[ln.Ingredient]
-		share := v.b.Per(ln.Grams)
-		if !ok || share <= most || v.slip[ln.Ingredient] {
-			continue
-		}
-		if ln.Unit == "tbsp" {
-			v.slip[ln.Ingredient] = true
-			n := v.say("wrong-spoon", "stop", ln.ID, fmt.Sprintf("%s %s of %s is %s of the flour.", ln.Amount, ln.Unit, ln.Name, pc(share)), fmt.Sprintf("More than %s is hardly ever meant: probably a teaspoon.", pc(most)))
-			n.Fix = &Fix{Words: fmt.Sprintf("Make it %s tsp", ln.Amount), Amount: ln.Amount.String(), Unit: "tsp"}
-		} else if share > 1.6*most {
-			v.slip[ln.Ingredient] = true
-			v.say("too-much", "stop", ln.ID, fmt.Sprintf("%s of %s is %s of the flour.", measure.Grams(ln.Grams), ln.Name, pc(share)), fmt.Sprintf("More than %s is hardly ever meant.", pc(most)))
-		}
-	}
-}
 
 // lineOf is the first line of an ingredient, 0 for none.
 func (v *reviewer) lineOf(id larder.ID) recipe.LineID {
@@ -132,103 +120,6 @@ func (v *reviewer) lineOf(id larder.ID) recipe.LineID {
 
 func isYeast(k recipe.Kind) bool { return k == recipe.LeanBread || k == recipe.RichBread }
 
-// lift weighs gas against flour and soda against acid.
-func (v *reviewer) lift() {
-	if isYeast(v.r.Kind) || len(v.slip) > 0 {
-		return
-	}
-	per := func(x float64) float64 { return v.b.Per(x) }
-	taste := 0.25
-	switch v.r.Kind {
-	case recipe.Biscuit:
-		taste = 1.5
-	case recipe.SodaBread:
-		taste = 0.4
-	}
-	left := per(balance.SodaGrams(math.Max(0, v.b.Surplus())))
-	soda := v.lineOf("baking-soda")
-	switch {
-	case left > 1.5*taste && v.b.Acid < 0.4*v.b.Soda:
-		v.say("soda-without-acid", "look", soda, fmt.Sprintf("The soda has little acid to meet: %s of the flour is left over.", pc(left)), fmt.Sprintf("Above %s it tastes of soap; buttermilk, yogurt, lemon or vinegar would meet it, or powder take its place.", pc(taste)))
-	case left > 1.5*taste:
-		v.say("soda-left", "look", soda, fmt.Sprintf("More soda than its acid can use: %s of the flour is left over.", pc(left)), fmt.Sprintf("Above %s it is tasted.", pc(taste)))
-	case v.b.Soda > 0 && per(-v.b.Surplus()) > 14:
-		v.say("acid-left", "note", soda, fmt.Sprintf("%s meq of acid to 100 g flour meet no soda.", measure.Digits(per(-v.b.Surplus()), 2)), "That tastes fresh to sour; it is right for lemon cakes.")
-	}
-	powder := balance.Percent(v.items, "powder")
-	if powder > 9 {
-		severity := "note"
-		if powder > 10.5 {
-			severity = "look"
-		}
-		seen := fmt.Sprintf("Powder, with what the flour brings, is %s of the flour.", pc(powder))
-		if v.lineOf("self-raising-flour") != 0 {
-			seen = fmt.Sprintf("Self-raising flour holds powder already; with the powder added it comes to %s.", pc(powder))
-		}
-		v.say("lift-much", severity, v.lineOf("baking-powder"), seen, "4 to 6 % is usual; above 8 % a crumb turns coarse and falls.")
-	}
-	gas := per(v.b.Gas())
-	if gas < 7 && v.b.Base >= 100 && (v.r.Kind == recipe.QuickBread || v.r.Kind == recipe.Scone || v.r.Kind == recipe.AllInCake || v.r.Kind == recipe.SodaBread) && v.b.Per(v.b.Egg) < 60 {
-		v.say("lift-little", "look", 0, fmt.Sprintf("Powder, soda and egg give %s mmol of gas to 100 g flour.", measure.Digits(gas, 2)), "A bake of this kind wants 10 to 25: is self-raising flour meant, or has the powder been forgotten?")
-	}
-}
-
-// proportions holds the formula against the kind's windows. A figure a sixth
-// outside is said, since kinds are guesses and bakers differ.
-func (v *reviewer) proportions() {
-	words := map[string]string{"water": "Water of every source", "fat": "Fat", "sugar": "Sugar", "egg": "Egg", "salt": "Salt", "yeast": "Yeast, as dry"}
-	for _, w := range balance.Windows(v.r.Kind) {
-		if words[w.What] == "" {
-			continue // powder is judged by lift
-		}
-		x := balance.Percent(v.items, w.What)
-		if w.What == "salt" && (x == 0 || v.slip["salt"]) || w.What == "yeast" && x == 0 || w.What == "egg" && x == 0 {
-			continue // missing things have words of their own
-		}
-		far := "look"
-		switch {
-		case x > w.Hi*1.17+1:
-			if x < w.Hi*1.4+2 {
-				far = "note"
-			}
-			v.say(w.What+"-high", far, 0, fmt.Sprintf("%s is %s of the flour.", words[w.What], pc(x)), fmt.Sprintf("%s to %s is usual for %s.", measure.Digits(w.Lo, 2), pc(w.Hi), v.r.Kind.Words()))
-		case x < w.Lo*0.83-1:
-			if x > w.Lo*0.6 {
-				far = "note"
-			}
-			v.say(w.What+"-low", far, 0, fmt.Sprintf("%s is %s of the flour.", words[w.What], pc(x)), fmt.Sprintf("%s to %s is usual for %s.", measure.Digits(w.Lo, 2), pc(w.Hi), v.r.Kind.Words()))
-		}
-	}
-}
-
-// tin holds the batter against the tin, and the time against both.
-func (v *reviewer) tin() {
-	if len(v.r.Tins) == 0 {
-		return
-	}
-	t := v.r.Tins[0]
-	f := oven.FillOf(v.r.Kind, measure.Grams(v.b.Mass), t)
-	if t.Shape != tin.Free && t.Volume > 0 {
-		switch {
-		case f.TooMuch > 0 && f.Share > 0.8 && (f.Share > 1.05 || !isYeast(v.r.Kind)):
-			v.say("tin-small", "look", 0, fmt.Sprintf("The batter fills %.0f %% of the %s.", 100*f.Share, t.Words()), fmt.Sprintf("Half to two thirds is usual: about %s is too much for it.", f.TooMuch))
-		case f.Share < 0.25:
-			v.say("tin-large", "note", 0, fmt.Sprintf("The batter fills only %.0f %% of the %s.", 100*f.Share, t.Words()), "It comes out low and is done sooner than written.")
-		}
-	}
-	// a layer as thin as this bakes until it is dry or coloured, which no time to a
-	// warm middle foretells
-	if v.r.Bake.Max > 0 && v.r.Oven > 0 && t.Shape != tin.Free && f.Share >= 0.25 {
-		e, err := oven.Foretell(oven.Baking{Kind: v.r.Kind}, measure.Grams(v.b.Mass), t, v.r.Oven)
-		if err != nil {
-			return
-		}
-		if ratio := v.r.Bake.Mid() / e.Minutes; ratio < 0.5 || ratio > 2.1 {
-			v.say("time", "look", 0, fmt.Sprintf("%s min are written.", measure.Digits(v.r.Bake.Mid(), 3)), fmt.Sprintf("This much batter in the %s at %.0f °C would take about %.0f.", t.Words(), float64(v.r.Oven), e.Minutes))
-		}
-	}
-}
-
 // missing names what a recipe cannot do without.
 func (v *reviewer) missing() {
 	if len(v.r.Lines) == 0 {
@@ -239,7 +130,10 @@ func (v *reviewer) missing() {
 		v.say("no-liquid", "look", 0, "Nothing in the list wets the flour.", "Has the milk, water or egg been left out?")
 	}
 	if isYeast(v.r.Kind) && v.b.Salt == 0 && v.lineOf("salt") == 0 {
-		v.say("no-salt", "look", 0, "There is no salt in this bread.", "1.6 to 2.2 % of the flour is usual; without it dough slackens and tastes flat.")
+		n := v.say("no-salt", "look", 0, "There is no salt in this bread.", "1.6 to 2.2 % of the flour is usual; without it dough slackens and tastes flat.")
+		if grams := math.Round(0.019 * v.b.Base); grams >= 1 {
+			n.Fix = &Fix{Words: fmt.Sprintf("Add %.0f g salt", grams), Add: fmt.Sprintf("%.0f g salt", grams)}
+		}
 	}
 	if v.r.Bake.Max == 0 && len(v.r.Steps) > 0 {
 		v.say("no-time", "note", 0, "The recipe says no baking time.", "It is worked out from the tin alone: look early.")

@@ -67,6 +67,11 @@ func TestSlipsAreCaughtBeforeTheyAreBaked(t *testing.T) {
 		{"a heap of yeast", "White loaf\nIngredients\n500 g strong flour\n320 ml water\n40 g instant yeast\n10 g salt\nMethod\nKnead all. Bake 30 minutes at 220C in a 2 lb loaf tin.", "yeast-high"},
 		{"shares say nothing while the flour is not known", with("{flour}", "180 g blorf flour\n60 g tapioca starch"), ""},
 		{"an unknown spoonful does not hide a slip", with("{flour}", "240 g plain flour\n1 tbsp blorf", "{lift}", "1 tbsp baking soda"), "wrong-spoon"},
+		{"a gluten-free batter is held against its own windows", with("{flour}", "140 g rice flour\n60 g tapioca starch\n40 g potato starch\n1 tsp xanthan gum"), ""},
+		{"a gum that a scale would not forgive", with("{flour}", "140 g rice flour\n60 g tapioca starch\n40 g potato starch\n1 tbsp xanthan gum\n1 tsp guar gum"), "gum-high"},
+		{"a gluten-free dough that nothing holds", "White loaf\nIngredients\n300 g rice flour\n200 g tapioca starch\n520 ml water\n8 g instant yeast\n10 g salt\n40 g olive oil\n20 g sugar", "gum-none"},
+		{"an almond loaf", "Almond loaf\nIngredients\n250 g ground almonds\n4 eggs\n80 g honey\n2 tsp baking powder\n1/2 tsp salt\nMethod\nMix all. Bake in a 8x4 inch loaf tin at 170C for 45 minutes.", ""},
+		{"an almond loaf that is soup", "Almond loaf\nIngredients\n250 g ground almonds\n4 eggs\n300 ml milk\n80 g honey\n2 tsp baking powder\n1/2 tsp salt", "water-high"},
 		{"nothing at all", "A title and nothing more", "no-lines"},
 	} {
 		assert.Equal(t, c.want, codes(notes(t, c.text)), c.name)
@@ -81,4 +86,39 @@ func TestAWrongSpoonOffersTheRightOne(t *testing.T) {
 	assert.Contains(t, ns[0].Message(), "5.8 % of the flour")
 	assert.NotZero(t, ns[0].Line)
 	assert.NoError(t, ns[0].Source.Check())
+}
+
+// The notes say less than the looks, and have their presses.
+func TestNotesAndTheirFixes(t *testing.T) {
+	find := func(text, code string) *review.Note {
+		for _, n := range notes(t, text) {
+			if n.Code == code {
+				return &n
+			}
+		}
+		return nil
+	}
+	n := find(with("{flour}", "2 cups plain flour"), "cups-mixed")
+	require.NotNil(t, n, "flour by the cup, the rest by weight")
+	assert.Equal(t, "240 g is used; by how the cup was filled it may be 226 g to 284 g.", n.Usual)
+	assert.Equal(t, &review.Fix{Words: "Keep 240 g", Amount: "240", Unit: "g"}, n.Fix)
+	assert.Nil(t, find(strings.NewReplacer("150 g sugar", "3/4 cup sugar", "100 g butter", "1/2 cup butter").Replace(with("{flour}", "2 cups plain flour")), "cups-mixed"), "all in cups keeps its proportions")
+	assert.Nil(t, find(with("{flour}", "2 cups (250 g) plain flour"), "cups-mixed"), "the weight is written")
+
+	n = find(with("{lift}", "1 tsp baking soda", "{wet}", "200 g buttermilk"), "soda-left")
+	require.NotNil(t, n)
+	require.NotNil(t, n.Fix)
+	assert.Equal(t, "tsp", n.Fix.Unit)
+	fixed := with("{lift}", n.Fix.Amount+" tsp baking soda", "{wet}", "200 g buttermilk")
+	assert.Nil(t, find(fixed, "soda-left"), "the press settles it")
+
+	n = find(with("{flour}", "240 g self-raising flour", "{lift}", "4 tsp baking powder"), "lift-much")
+	require.NotNil(t, n)
+	assert.True(t, n.Fix.Skip)
+	n = find("White loaf\nIngredients\n500 g strong flour\n320 ml water\n7 g instant yeast", "no-salt")
+	require.NotNil(t, n)
+	assert.Equal(t, "10 g salt", n.Fix.Add)
+	n = find(strings.Replace(with(), "175C", "260C", 1), "oven")
+	require.NotNil(t, n)
+	assert.Equal(t, "perhaps", string(n.Sure))
 }

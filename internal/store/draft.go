@@ -5,7 +5,6 @@ import (
 	"database/sql"
 	"encoding/json"
 
-	"kollaris/core/larder"
 	"kollaris/core/measure"
 )
 
@@ -65,30 +64,6 @@ func (s *Store) SaveDraft(ctx context.Context, d *Draft) error {
 // DropDraft removes a draft that was kept or given up.
 func (s *Store) DropDraft(ctx context.Context, id int64) error {
 	_, err := s.db.ExecContext(ctx, "DELETE FROM draft WHERE id = ?", id)
-	return err
-}
-
-// Phrases returns what the household settled that a phrase means.
-func (s *Store) Phrases(ctx context.Context) (map[string]larder.ID, error) {
-	rows, err := s.db.QueryContext(ctx, "SELECT phrase, ingredient FROM phrase")
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	out := map[string]larder.ID{}
-	for rows.Next() {
-		var p, id string
-		if err := rows.Scan(&p, &id); err != nil {
-			return nil, err
-		}
-		out[p] = larder.ID(id)
-	}
-	return out, rows.Err()
-}
-
-// Remember keeps what a phrase means for next time.
-func (s *Store) Remember(ctx context.Context, phrase string, id larder.ID) error {
-	_, err := s.db.ExecContext(ctx, "INSERT INTO phrase (phrase, ingredient) VALUES (?, ?) ON CONFLICT (phrase) DO UPDATE SET ingredient = excluded.ingredient", larder.Normal(phrase), string(id))
 	return err
 }
 

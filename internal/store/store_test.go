@@ -166,11 +166,16 @@ func TestDraftsAndPhrases(t *testing.T) {
 	_, err = st.Draft(ctx, id)
 	assert.ErrorIs(t, err, store.ErrNotFound)
 
-	require.NoError(t, st.Remember(ctx, "Corn  Flour", "maize-flour"))
-	require.NoError(t, st.Remember(ctx, "corn flour", "cornflour"))
-	phrases, err := st.Phrases(ctx)
+	require.NoError(t, st.RememberPhrase(ctx, "Corn  Flour", "maize-flour"))
+	require.NoError(t, st.RememberPhrase(ctx, "corn flour", "cornflour"))
+	require.NoError(t, st.RememberAmount(ctx, "tin coconut milk", 400))
+	known, err := st.Remembered(ctx)
 	require.NoError(t, err)
-	assert.Equal(t, map[string]larder.ID{"corn flour": "cornflour"}, phrases)
+	assert.Equal(t, store.Remembered{Phrases: map[string]larder.ID{"corn flour": "cornflour"}, Amounts: map[string]float64{"tin coconut milk": 400}}, known)
+	require.NoError(t, st.Forget(ctx, "tin coconut milk"))
+	known, err = st.Remembered(ctx)
+	require.NoError(t, err)
+	assert.Empty(t, known.Amounts)
 }
 
 func TestHousehold(t *testing.T) {

@@ -2,7 +2,6 @@ package web
 
 import (
 	"fmt"
-	"slices"
 	"strings"
 
 	"kollaris/core/balance"
@@ -11,8 +10,7 @@ import (
 	"kollaris/core/recipe"
 )
 
-// bakersView is the formula as the trade writes it: everything as per cent of the
-// flour. What counts as flour is said, because nut and gluten-free bases count too.
+// bakersView is the formula as the trade writes it.
 type bakersView struct {
 	Summary string // "flour 100 %, water 68 %"
 	Base    string // "500 g"
@@ -23,65 +21,53 @@ type bakersView struct {
 
 type bakersRow struct{ Name, Grams, Percent, How string }
 
-// bakersOf works out the view; nil when nothing in the recipe counts as flour.
+// sumHow says what each sum counts.
+var sumHow = map[string]string{
+	"water": "the flour's own and whole dried fruit's left out",
+	"sugar": "those of milk and fruit too, the flour's own left out",
+	"fat":   "the flour's own left out",
+	"egg":   "as it stands in the list",
+	"yeast": "as it stands in the list",
+	"salt":  "put in as salt, or with salted fats and cheese",
+}
+
+// bakersOf writes the view; nil when nothing in the recipe counts as flour.
 func bakersOf(r *recipe.Recipe, l *larder.Larder) *bakersView {
-	items := balance.Items(r, l)
-	b := balance.Add(items)
-	if b.Base <= 0 {
+	f, ok := balance.Baker(balance.Items(r, l))
+	if !ok {
 		return nil
 	}
-	v := &bakersView{Base: measure.Grams(b.Base).String()}
-	percent := func(x float64) string {
-		if p := b.Per(x); p < 100 {
-			return measure.Digits(p, 2) + " %"
-		}
-		return fmt.Sprintf("%.0f %%", b.Per(x))
+	v := &bakersView{Base: measure.Grams(f.Base).String(), Counted: strings.Join(f.Counted, ", ")}
+	for _, s := range f.Lines {
+		v.Rows = append(v.Rows, bakersRow{Name: s.Name, Grams: measure.Grams(s.Grams).String(), Percent: bakersPercent(s.Percent)})
 	}
-	var counted []string
-	yeast, salt, fat, sugar := 0.0, 0.0, 0.0, 0.0
-	for _, it := range items {
-		if it.Ingredient.IsBase() && !slices.Contains(counted, it.Ingredient.Name) {
-			counted = append(counted, it.Ingredient.Name)
-		}
-		if !it.Ingredient.IsBase() {
-			fat += it.Grams / 100 * it.Ingredient.Facts[larder.Fat]
-			sugar += it.Grams / 100 * it.Ingredient.Facts.Sugars()
-		}
-		switch it.Ingredient.Family {
-		case "yeast":
-			yeast += it.Grams
-		case "salt":
-			salt += it.Grams
-		default:
-			salt += it.Grams / 100 * balance.SaltOf(it.Ingredient)
-		}
-		v.Rows = append(v.Rows, bakersRow{Name: it.Ingredient.Name, Grams: measure.Grams(it.Grams).String(), Percent: percent(it.Grams)})
-	}
-	v.Counted = strings.Join(counted, ", ")
 	short := []string{"flour 100 %"}
-	for _, s := range []struct {
-		name  string
-		grams float64
-		how   string
-	}{
-		{"water", b.Water, "of every source: milk, eggs, fruit; the flour's own and whole dried fruit's left out"},
-		{"sugar", sugar, "all sugars, those of milk and fruit too, the flour's own left out"},
-		{"fat", fat, "of every source, the flour's own left out"},
-		{"egg", b.Egg, "as it stands in the list"},
-		{"yeast", yeast, "as it stands in the list"},
-		{"salt", salt, "put in as salt, or with salted fats and cheese"},
-	} {
-		if b.Per(s.grams) < 0.1 {
-			continue
+	for _, s := range f.Sums {
+		how := sumHow[s.Name]
+		if len(s.From) > 1 {
+			var from []string
+			for _, t := range s.From {
+				if t.Value >= 0.5 {
+					from = append(from, t.Name+" "+measure.Grams(t.Value).String())
+				}
+			}
+			how = strings.Join(from, ", ") + "; " + how
 		}
-		v.Sums = append(v.Sums, bakersRow{sentenceCase(s.name), measure.Grams(s.grams).String(), percent(s.grams), s.how})
-		short = append(short, s.name+" "+percent(s.grams))
+		v.Sums = append(v.Sums, bakersRow{sentenceCase(s.Name), measure.Grams(s.Grams).String(), bakersPercent(s.Percent), how})
+		short = append(short, s.Name+" "+bakersPercent(s.Percent))
 	}
 	how := "what goes into the tin, raw"
 	if len(r.Tins) > 0 && r.Tins[0].Count > 1 {
-		how = fmt.Sprintf("raw; %s in each of %d", measure.Grams(b.Mass/float64(r.Tins[0].Count)), r.Tins[0].Count)
+		how = fmt.Sprintf("raw; %s in each of %d", measure.Grams(f.Mass/float64(r.Tins[0].Count)), r.Tins[0].Count)
 	}
-	v.Sums = append(v.Sums, bakersRow{"Batter or dough", measure.Grams(b.Mass).String(), percent(b.Mass), how})
+	v.Sums = append(v.Sums, bakersRow{"Batter or dough", measure.Grams(f.Mass).String(), bakersPercent(100 * f.Mass / f.Base), how})
 	v.Summary = strings.Join(short, ", ")
 	return v
+}
+
+func bakersPercent(p float64) string {
+	if p < 100 {
+		return measure.Digits(p, 2) + " %"
+	}
+	return fmt.Sprintf("%.0f %%", p)
 }

@@ -36,13 +36,14 @@ type broughtRow struct {
 	Understood  bool   // every line
 	Settled     bool   // and nothing looks wrong
 	Twin        bool   // the shelf has one of that name
+	Ready       bool   // every line is understood, and the shelf has none of that name
 	Fault       string // why nothing could be read
 }
 
 // bringIn reads recipes from files; each becomes a draft and has its own result.
 func (s *Server) bringIn(c *gin.Context) {
 	sorry := func(words string) {
-		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", View: newView{FileFault: words}})
+		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{FileFault: words}})
 	}
 	form, err := c.MultipartForm()
 	var tooLarge *http.MaxBytesError
@@ -76,6 +77,7 @@ func (s *Server) bringIn(c *gin.Context) {
 			case row.Fault != "":
 				v.Bad++
 			case row.Understood && !row.Twin:
+				row.Ready = true
 				v.Ready = append(v.Ready, row.DraftID)
 			}
 			v.Rows = append(v.Rows, row)

@@ -32,6 +32,7 @@ type heatView struct {
 	Batter  string
 	Done    string
 	Facts   []termRow
+	Scaled  []string // what a batch of another size asks for beside more of everything
 }
 
 type hidden struct{ Name, Value string }
@@ -89,6 +90,11 @@ func (s *Server) heat(c *gin.Context) {
 			if name != "tin" && name != "scale" {
 				v.Hidden = append(v.Hidden, hidden{name, val})
 			}
+		}
+	}
+	for _, c := range res.Changes {
+		if c.Kind == adapt.Scaled {
+			v.Scaled = append(v.Scaled, c.Reason+" So: "+amountWords(c.To)+".")
 		}
 	}
 	if e := res.Bake; e != nil {

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"fmt"
 	"net/http"
 	"net/url"
@@ -9,10 +10,12 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
+	"kollaris/core/review"
 	"kollaris/core/tin"
 	"kollaris/internal/store"
 )
@@ -29,18 +32,21 @@ type readView struct {
 	Rail      []railItem
 	Words     string // "11 of 12 lines understood. 1 to settle."
 	Settled   bool
-	Wrong     int // the line of the first thing that looks wrong; 0 for none
+	Stop      bool // something must be mended before it is baked
+	Wrong     int  // the line of the first thing that looks wrong; 0 for none
 	Text      string
 	Source    []sourcePart
 	Rows      []readRow
 	Facts     []factField
 	Findings  []findingView // those that belong to no line
-	Steps     []string
+	Steps     []readStep
 	StepWords string   // "5 steps"
 	Notes     []string // what stands before the ingredients
 	Names     []string // of the larder, for completion
 	Units     []string
-	Kept      bool // a kept recipe shown, not a draft
+	Kept      bool      // a kept recipe shown, not a draft
+	Times     []termRow // what is done beside the oven, its stages, the sign that it is done
+	Cautions  []review.Caution
 	Take      takeView
 	Bakers    *bakersView // nil when nothing counts as flour
 }
@@ -73,6 +79,9 @@ type readRow struct {
 	Findings   []findingView
 }
 
+// readStep is a step with the lines it uses, their numbers parted by spaces.
+type readStep struct{ Text, Lines string }
+
 type readChoice struct {
 	ID, Name string
 }
@@ -80,15 +89,16 @@ type readChoice struct {
 // factField is one fact that stands outside the lines, as picked out or typed.
 type factField struct {
 	ID, Label, Value, Fault, Hint string
+	Note                          string       // how it was come by
 	Options                       []readChoice // a choice rather than free text
 }
 
 func (s *Server) reading(c *gin.Context, text string, typed store.Typed) (*reader.Reading, error) {
-	phrases, err := s.store.Phrases(c)
+	known, err := s.store.Remembered(c)
 	if err != nil {
 		return nil, err
 	}
-	return reader.Read(text, reader.Options{Larder: s.kit.Larder, Kitchen: s.kit.Kitchen, Phrases: phrases, Fixes: typed.Fixes, Facts: typed.Facts})
+	return reader.Read(text, reader.Options{Larder: s.kit.Larder, Kitchen: s.kit.Kitchen, Phrases: known.Phrases, Amounts: known.Amounts, Fixes: typed.Fixes, Facts: typed.Facts})
 }
 
 func (s *Server) draft(c *gin.Context) {
@@ -103,7 +113,7 @@ func (s *Server) draft(c *gin.Context) {
 func (s *Server) showDraft(c *gin.Context, status int, d *store.Draft, open int) {
 	rd, err := s.reading(c, d.Text, d.Typed)
 	if err != nil {
-		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", View: newView{Text: d.Text, Fault: sentence(err.Error())}})
+		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: d.Text, Fault: sentence(err.Error())}})
 		return
 	}
 	v := s.readView(rd, d.Text, d.Typed, open)
@@ -154,12 +164,18 @@ func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, op
 	}
 	s.findings(&v, rd)
 	for _, st := range r.Steps {
-		v.Steps = append(v.Steps, st.Text)
+		lines := strings.Trim(fmt.Sprint(st.Lines), "[]")
+		v.Steps = append(v.Steps, readStep{st.Text, lines})
 	}
 	v.StepWords = plural(len(v.Steps), "step")
 	v.Notes = r.Notes
+	v.Times = timeRows(r, s.kit.Kitchen)
+	v.Cautions = review.Cautions(r, s.kit.Larder, diet.Demand{}, nil)
 	v.Bakers = bakersOf(r, s.kit.Larder)
 	v.Facts = s.factFields(r, rd.Faults, typed.Facts)
+	if typed.Facts.Kind == "" && len(r.Lines) > 0 {
+		v.Facts[1].Note = fmt.Sprintf("%s: %s", sentenceCase(string(rd.Kind.Sure)), rd.Kind.Why)
+	}
 	for _, i := range s.kit.Larder.All() {
 		v.Names = append(v.Names, i.Name)
 	}
@@ -167,6 +183,73 @@ func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, op
 		v.Units = append(v.Units, u.ID)
 	}
 	return v
+}
+
+// addLine puts a line into the text behind the last ingredient line of the batter.
+func addLine(text string, r *recipe.Recipe, line string) string {
+	at := 0
+	for _, l := range r.Batter() {
+		at = max(at, l.Span.To)
+	}
+	line = strings.Join(strings.Fields(line), " ")
+	if at == 0 || at > len(text) || line == "" || len(line) > 100 {
+		return text
+	}
+	if end := strings.IndexByte(text[at:], '\n'); end >= 0 {
+		at += end
+	} else {
+		at = len(text)
+	}
+	return text[:at] + "\n" + line + text[at:]
+}
+
+// timeRows are the times and signs that the steps give.
+func timeRows(r *recipe.Recipe, k measure.Kitchen) []termRow {
+	var out []termRow
+	for _, w := range r.Waits {
+		words := "until " + w.Until
+		if w.Minutes.Max > 0 {
+			words = durationWords(w.Minutes)
+			if w.Until != "" {
+				words += ", until " + w.Until
+			}
+		}
+		if n := len(out); n > 0 && out[n-1].Name == sentenceCase(string(w.What)) {
+			out[n-1].Value += ", then " + words
+			continue
+		}
+		out = append(out, termRow{Name: sentenceCase(string(w.What)), Value: words})
+	}
+	if len(r.Stages) > 0 {
+		var stages []string
+		for _, st := range r.Stages {
+			s := durationWords(st.Minutes)
+			if st.Oven > 0 {
+				s += " at " + k.OvenText(st.Oven)
+			}
+			stages = append(stages, s)
+		}
+		out = append(out, termRow{Name: "In the oven", Value: strings.Join(stages, ", then ")})
+	}
+	if r.Done != "" {
+		out = append(out, termRow{Name: "Done when", Value: r.Done})
+	}
+	return out
+}
+
+// durationWords writes minutes as a cook says them: "45 min", "1½ h", "8–12 h", "2–3 days".
+func durationWords(m recipe.Minutes) string {
+	unit, per := "min", 1.0
+	switch {
+	case m.Min >= 1440 && int(m.Min)%1440 == 0 && int(m.Max)%1440 == 0:
+		unit, per = "days", 1440
+		if m.Max == 1440 {
+			unit = "day"
+		}
+	case m.Min >= 60 && int(m.Min)%30 == 0 && int(m.Max)%30 == 0:
+		unit, per = "h", 60
+	}
+	return rangeWords(recipe.Minutes{Min: m.Min / per, Max: m.Max / per}) + " " + unit
 }
 
 // known orders the lines that need an answer before those that do not.
@@ -207,7 +290,7 @@ func (s *Server) factFields(r *recipe.Recipe, faults map[string]string, typed re
 	return []factField{
 		{ID: "title", Label: "Name", Value: r.Title, Fault: faults["title"]},
 		kinds,
-		{ID: "servings", Label: "Serves", Value: pick(num(r.Servings), typed.Servings, faults["servings"]), Fault: faults["servings"], Hint: "not said: 8"},
+		{ID: "servings", Label: "Serves", Value: pick(num(r.Servings), typed.Servings, faults["servings"]), Fault: faults["servings"], Hint: "8?"},
 		{ID: "tin", Label: "Tin", Value: pick(tinName, typed.Tin, faults["tin"]), Fault: faults["tin"], Hint: "loaf 9x5 in"},
 		{ID: "oven", Label: "Oven", Value: pick(oven, typed.Oven, faults["oven"]), Fault: faults["oven"], Hint: "180 °C"},
 		{ID: "time", Label: "Time", Value: pick(time, typed.Time, faults["time"]), Fault: faults["time"], Hint: "50–55 min"},
@@ -244,7 +327,7 @@ func (s *Server) saveDraft(c *gin.Context) {
 	}
 	text, err := formText(c, "text")
 	if err != nil {
-		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", View: newView{Text: d.Text, Fault: sentence(err.Error())}})
+		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: d.Text, Fault: sentence(err.Error())}})
 		return
 	}
 	form := c.Request.PostForm
@@ -256,7 +339,7 @@ func (s *Server) saveDraft(c *gin.Context) {
 	switch form.Get("do") {
 	case "text":
 		if _, err := s.reading(c, text, d.Typed); err != nil {
-			s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", View: newView{Text: text, Fault: sentence(err.Error())}})
+			s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: text, Fault: sentence(err.Error())}})
 			return
 		}
 		d.Text = text
@@ -268,6 +351,13 @@ func (s *Server) saveDraft(c *gin.Context) {
 		}
 	case "facts":
 		s.fixFacts(d, form)
+	case "add":
+		rd, err := s.reading(c, d.Text, d.Typed)
+		if err != nil {
+			s.failed(c, err)
+			return
+		}
+		d.Text = addLine(d.Text, rd.Recipe, form.Get("add"))
 	case "keep":
 		s.keepDraft(c, d)
 		return
@@ -283,8 +373,8 @@ func (s *Server) saveDraft(c *gin.Context) {
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/drafts/%d", d.ID))
 }
 
-// fixLine takes a correction of one line. A name is remembered for next time. It
-// returns the line to leave open when the correction does not do.
+// fixLine takes a correction of one line. A name is remembered for next time, and
+// so is the weight of what was counted: "1 tin" corrected to 400 g. It returns the line to leave open when the correction does not do.
 func (s *Server) fixLine(c *gin.Context, d *store.Draft, form url.Values) (open int, err error) {
 	key := form.Get("line")
 	if d.Typed.Fixes == nil {
@@ -304,6 +394,8 @@ func (s *Server) fixLine(c *gin.Context, d *store.Draft, form url.Values) (open 
 		delete(d.Typed.Fixes, key)
 		return 0, nil
 	}
+	delete(d.Typed.Fixes, key)
+	was := lineOf(s.reading(c, d.Text, d.Typed))(key)
 	d.Typed.Fixes[key] = f
 	rd, err := s.reading(c, d.Text, d.Typed)
 	if err != nil {
@@ -316,11 +408,29 @@ func (s *Server) fixLine(c *gin.Context, d *store.Draft, form url.Values) (open 
 		if !l.Known {
 			return int(l.ID), nil
 		}
-		if f.Ingredient != "" && l.Phrase != "" {
-			return 0, s.store.Remember(c, l.Phrase, f.Ingredient)
+		if f.Ingredient != "" && f.Ingredient != was.Ingredient && l.Phrase != "" {
+			err = s.store.RememberPhrase(c, l.Phrase, f.Ingredient)
 		}
+		if counted := reader.Measure(was); err == nil && counted != "" && reader.Measure(l) == "" && l.Grams > 0 {
+			err = s.store.RememberAmount(c, counted, l.Grams/cmp.Or(was.Amount.Mid(), 1))
+		}
+		return 0, err
 	}
 	return 0, nil
+}
+
+// lineOf finds a line of a reading by its text; an empty line when there is none.
+func lineOf(rd *reader.Reading, err error) func(text string) recipe.Line {
+	return func(text string) recipe.Line {
+		if err == nil {
+			for _, l := range rd.Recipe.Lines {
+				if l.Text == text {
+					return l
+				}
+			}
+		}
+		return recipe.Line{}
+	}
 }
 
 func (s *Server) fixFacts(d *store.Draft, form url.Values) {

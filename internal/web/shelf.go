@@ -81,7 +81,7 @@ func (s *Server) shelf(c *gin.Context) {
 	if id, err := strconv.ParseInt(c.Query("undo"), 10, 64); err == nil {
 		v.Undo = &undo{id, c.Query("title")}
 	}
-	s.show(c, http.StatusOK, "shelf", page{Title: "Shelf", Nav: "shelf", View: v})
+	s.show(c, http.StatusOK, "shelf", page{Title: "Shelf", Nav: "shelf", Script: "new", View: v})
 }
 
 // nearestTitle finds a title that shares the beginning of a word with the query.
@@ -123,7 +123,7 @@ func rangeWords(m recipe.Minutes) string {
 }
 
 func (s *Server) newRecipe(c *gin.Context) {
-	s.show(c, http.StatusOK, "new", page{Title: "New recipe", Nav: "shelf", View: newView{}})
+	s.show(c, http.StatusOK, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{}})
 }
 
 // newFromText begins a draft from pasted text; a text that cannot be read comes
@@ -134,7 +134,7 @@ func (s *Server) newFromText(c *gin.Context) {
 		_, err = reader.Read(text, reader.Options{Kitchen: s.kitchen(c)})
 	}
 	if err != nil {
-		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", View: newView{Text: text, Fault: sentence(err.Error())}})
+		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: text, Fault: sentence(err.Error())}})
 		return
 	}
 	id, err := s.store.AddDraft(c, 0, text, store.Typed{})

@@ -118,6 +118,7 @@ func New(st *store.Store, hosts ...string) (http.Handler, error) {
 	e.POST("/larder/import", s.at((*Server).importLarder))
 	e.GET("/settings", s.at((*Server).settings))
 	e.POST("/settings", s.at((*Server).saveSettings))
+	e.POST("/settings/forget", s.at((*Server).forget))
 	e.GET("/sources", s.at((*Server).sources))
 	e.GET("/healthz", s.health)
 	e.GET("/static/:tree/*path", s.static)

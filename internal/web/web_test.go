@@ -420,3 +420,46 @@ func TestTheBatchFollowsWhatIsAtHand(t *testing.T) {
 		assert.Contains(t, body, want, have)
 	}
 }
+
+// What one tin weighs is said once: the next recipe knows it, and it can be
+// forgotten under the settings.
+func TestTheWeightOfATinIsRemembered(t *testing.T) {
+	s := newSite(t)
+	text := "Squares\nIngredients\n200 g plain flour\n2 tins condensed milk\n1 tsp baking powder"
+	_, _, draft := s.post("/recipes", url.Values{"text": {text}})
+	_, body := s.get(draft)
+	require.Contains(t, body, "how much is in the tin")
+	code, _, _ := s.post(draft, url.Values{"do": {"line"}, "line": {"2 tins condensed milk"}, "amount": {"800"}, "unit": {"g"}, "what": {"condensed milk"}})
+	require.Equal(t, 303, code)
+	_, _, next := s.post("/recipes", url.Values{"text": {strings.Replace(text, "2 tins", "half a tin of", 1)}})
+	_, body = s.get(next)
+	assert.Contains(t, body, "½ × 400 g, as you settled it")
+	_, body = s.get("/settings")
+	assert.Contains(t, body, "A tin of condensed milk is 400 g")
+	code, _, loc := s.post("/settings/forget", url.Values{"key": {"tin condensed milk"}})
+	assert.Equal(t, 303, code)
+	assert.Contains(t, loc, "/settings?forgot=tin")
+	_, body = s.get(next)
+	assert.Contains(t, body, "how much is in the tin")
+	// an amount put right is a slip of this recipe, and teaches nothing
+	_, _, _ = s.post(draft, url.Values{"do": {"line"}, "line": {"1 tsp baking powder"}, "amount": {"2"}, "unit": {"tsp"}})
+	known, err := s.st.Remembered(t.Context())
+	require.NoError(t, err)
+	assert.Empty(t, known.Amounts)
+}
+
+// A press adds the salt that was forgotten, or leaves out the powder that is too
+// much.
+func TestFindingsAreMendedByOnePress(t *testing.T) {
+	s := newSite(t)
+	_, _, draft := s.post("/recipes", url.Values{"text": {"White loaf\nIngredients\n500 g strong flour\n320 ml water\n7 g instant yeast\n\nMethod\nKnead. Prove 1 hour until doubled. Bake 30 minutes at 220C in a 2 lb loaf tin."}})
+	_, body := s.get(draft)
+	assert.Contains(t, body, "Add 10 g salt")
+	assert.Contains(t, body, "common practice · likely")
+	assert.Contains(t, body, "Sure: there is yeast")
+	assert.Contains(t, body, "1 h, until doubled")
+	_, _, _ = s.post(draft, url.Values{"do": {"add"}, "add": {"10 g salt"}})
+	_, body = s.get(draft)
+	assert.NotContains(t, body, "no salt in this bread")
+	assert.Contains(t, body, "7 g instant yeast\n10 g salt", "behind the last ingredient of the text")
+}

@@ -7,8 +7,9 @@ const lit = (line, on) => {
 };
 for (const [name, on] of [["pointerover", true], ["pointerout", false], ["focusin", true], ["focusout", false]]) {
   document.addEventListener(name, (e) => {
-    const at = e.target.closest?.("[data-line]");
-    if (at) lit(at.dataset.line, on);
+    const at = e.target.closest?.("[data-line], [data-lines]");
+    if (at?.dataset.line) lit(at.dataset.line, on);
+    for (const line of at?.dataset.lines?.split(" ") ?? []) lit(line, on); // a step lights what it uses
   });
 }
 

@@ -1,0 +1,78 @@
+package adapt
+
+import (
+	"fmt"
+	"math"
+
+	"kollaris/core/diet"
+	"kollaris/core/larder"
+	"kollaris/core/measure"
+	"kollaris/core/recipe"
+	"kollaris/core/swap"
+)
+
+// wholeEggs brings the eggs of a scaled batch to whole ones, and gives the water
+// that this adds or takes to the batter's main liquid. Eggs that go, that are
+// held, or that come to less than half of one stay as they are. Source: common
+// practice, eggs come whole; calculated, an egg's water.
+func (r *run) wholeEggs() {
+	if r.req.Scale == 0 || r.req.Scale == 1 {
+		return
+	}
+	var liquid *recipe.Line
+	for n := range r.written.Lines {
+		l := &r.written.Lines[n]
+		if i := r.Larder.Get(l.Ingredient); i != nil && !l.Topping() && movesAs(i) == "liquid" && (liquid == nil || l.Grams > liquid.Grams) {
+			liquid = l
+		}
+	}
+	for n := range r.written.Lines {
+		l := &r.written.Lines[n]
+		i := r.Larder.Get(l.Ingredient)
+		if i == nil || i.Family != "egg" || l.Amount.Mid() <= 0 || !counted(l.Unit) || r.goes(i, l) {
+			continue
+		}
+		exact := l.Amount.Mid()
+		whole := math.Floor(exact + 0.5)
+		if whole == exact || whole == 0 {
+			continue
+		}
+		from := []Amount{r.amount(*l)}
+		r.setGrams(l, l.Grams/exact*whole, false)
+		l.Amount, l.Unit = measure.One(whole), ""
+		to := []Amount{r.amount(*l)}
+		c := Change{Kind: Scaled, Title: fmt.Sprintf("%s %s", l.Name, measure.Grams(from[0].Grams)), Confidence: swap.WellTried,
+			Reason: fmt.Sprintf("Eggs come whole: %s would be %s times the written.", measure.Digits(exact, 3), measure.Digits(r.req.Scale, 3))}
+		// water the egg brings more than before; the liquid gives as much
+		more := (to[0].Grams - from[0].Grams) * i.Facts[larder.Water] / 100
+		if liquid != nil && !l.Topping() && r.req.Holds[liquid.Ingredient] == 0 {
+			per := r.Larder.Get(liquid.Ingredient).Facts[larder.Water] / 100
+			if grams := liquid.Grams - more/per; grams > liquid.Grams/2 { // half a batter's liquid is too much to ask
+				from, to = append(from, r.amount(*liquid)), append(to, Amount{})
+				r.setGrams(liquid, r.round(r.Larder.Get(liquid.Ingredient), grams), false)
+				to[1] = r.amount(*liquid)
+				c.Reason += fmt.Sprintf(" The %s evens out the %s of water.", liquid.Name, measure.Grams(math.Abs(more)))
+			}
+		}
+		c.From, c.To = from, to
+		r.scaled = append(r.scaled, c)
+	}
+}
+
+func counted(unit string) bool { return unit == "" || unit == "piece" }
+
+// goes reports whether a line will not stay as it is.
+func (r *run) goes(i *larder.Ingredient, l *recipe.Line) bool {
+	if v, _ := r.demand.Judge(i); v == diet.Breaks {
+		return true
+	}
+	if _, held := r.req.Holds[i.ID]; held {
+		return true
+	}
+	use := r.Swaps.For(i.ID)
+	if use == nil {
+		return false
+	}
+	asked := r.req.Swaps[useKey(use.ID, l.Topping())]
+	return asked != "" && asked != "as-written"
+}

@@ -1,0 +1,70 @@
+package store
+
+import (
+	"context"
+
+	"kollaris/core/larder"
+)
+
+// Remembered is what the household settled while correcting lines.
+type Remembered struct {
+	Phrases map[string]larder.ID // larder.Normal(phrase) → what it means
+	Amounts map[string]float64   // reader.Measure → g of one
+}
+
+// Remembered returns all that was settled.
+func (s *Store) Remembered(ctx context.Context) (Remembered, error) {
+	out := Remembered{Phrases: map[string]larder.ID{}, Amounts: map[string]float64{}}
+	err := s.each(ctx, "SELECT phrase, ingredient FROM phrase", func(scan func(...any) error) error {
+		var phrase, id string
+		err := scan(&phrase, &id)
+		out.Phrases[phrase] = larder.ID(id)
+		return err
+	})
+	if err != nil {
+		return out, err
+	}
+	return out, s.each(ctx, "SELECT measure, grams FROM remembered_amount", func(scan func(...any) error) error {
+		var measure string
+		var grams float64
+		err := scan(&measure, &grams)
+		out.Amounts[measure] = grams
+		return err
+	})
+}
+
+func (s *Store) each(ctx context.Context, query string, row func(scan func(...any) error) error) error {
+	rows, err := s.db.QueryContext(ctx, query)
+	if err != nil {
+		return err
+	}
+	defer rows.Close()
+	for rows.Next() {
+		if err := row(rows.Scan); err != nil {
+			return err
+		}
+	}
+	return rows.Err()
+}
+
+// RememberPhrase keeps what a phrase means for next time.
+func (s *Store) RememberPhrase(ctx context.Context, phrase string, id larder.ID) error {
+	_, err := s.db.ExecContext(ctx, "INSERT INTO phrase (phrase, ingredient) VALUES (?, ?) ON CONFLICT (phrase) DO UPDATE SET ingredient = excluded.ingredient", larder.Normal(phrase), string(id))
+	return err
+}
+
+// RememberAmount keeps what one of a measure weighs, in g.
+func (s *Store) RememberAmount(ctx context.Context, measure string, grams float64) error {
+	_, err := s.db.ExecContext(ctx, "INSERT INTO remembered_amount (measure, grams) VALUES (?, ?) ON CONFLICT (measure) DO UPDATE SET grams = excluded.grams", measure, grams)
+	return err
+}
+
+// Forget drops what was settled about a phrase or a measure.
+func (s *Store) Forget(ctx context.Context, key string) error {
+	for _, q := range []string{"DELETE FROM phrase WHERE phrase = ?", "DELETE FROM remembered_amount WHERE measure = ?"} {
+		if _, err := s.db.ExecContext(ctx, q, key); err != nil {
+			return err
+		}
+	}
+	return nil
+}
