@@ -50,6 +50,7 @@ type wireFinding struct {
 	Line     string `json:"line,omitempty"`   // the line it speaks of, as written
 	Fix      string `json:"fix,omitempty"`    // what would mend it
 	Source   string `json:"source,omitempty"` // of what is usual
+	Sure     string `json:"sure,omitempty"`   // sure, likely or perhaps
 }
 
 // findingsOf puts what the reader noticed and what a review says together.
@@ -65,13 +66,24 @@ func findingsOf(rd *reader.Reading) []wireFinding {
 		out = append(out, wireFinding{Code: f.Code, Severity: f.Severity, Message: f.Message, Line: text(f.Line)})
 	}
 	for _, n := range review.Notes(rd.Recipe, larder.Builtin()) {
-		w := wireFinding{Code: n.Code, Severity: n.Severity, Message: n.Message(), Line: text(n.Line), Source: n.Source.Words()}
+		w := wireFinding{Code: n.Code, Severity: n.Severity, Message: n.Message(), Line: text(n.Line), Source: n.Source.Words(), Sure: string(n.Sure)}
 		if n.Fix != nil {
 			w.Fix = n.Fix.Words
 		}
 		out = append(out, w)
 	}
 	return out
+}
+
+type wireStage struct {
+	OvenC   float64   `json:"oven_c"`
+	Minutes wireRange `json:"minutes"`
+}
+
+type wireWait struct {
+	What    string    `json:"what"`
+	Minutes wireRange `json:"minutes"`
+	Until   string    `json:"until,omitempty"`
 }
 
 type wireRecipe struct {
@@ -81,6 +93,9 @@ type wireRecipe struct {
 	OvenC       float64       `json:"oven_c"`
 	BakeMinutes wireRange     `json:"bake_minutes"`
 	Tins        []wireTin     `json:"tins"`
+	Stages      []wireStage   `json:"stages,omitempty"`
+	Waits       []wireWait    `json:"waits,omitempty"`
+	Done        string        `json:"done,omitempty"`
 	Lines       []wireLine    `json:"lines"`
 	Findings    []wireFinding `json:"findings"`
 }
@@ -94,6 +109,13 @@ func wireOf(r *recipe.Recipe, findings []wireFinding, measures map[int]string) w
 	for _, l := range r.Lines {
 		w.Lines = append(w.Lines, wireLine{l.Text, l.Section, tidy(l.Amount.Min), tidy(l.Amount.Max), l.Unit, string(l.Ingredient), l.Name, tidy(l.Grams), l.Known, l.Optional, l.Note, l.How, l.Doubt, measures[int(l.ID)]})
 	}
+	for _, st := range r.Stages {
+		w.Stages = append(w.Stages, wireStage{math.Round(float64(st.Oven)*10) / 10, wireRange(st.Minutes)})
+	}
+	for _, x := range r.Waits {
+		w.Waits = append(w.Waits, wireWait{string(x.What), wireRange(x.Minutes), x.Until})
+	}
+	w.Done = r.Done
 	w.Findings = append(w.Findings, findings...)
 	return w
 }

@@ -9,6 +9,8 @@
 package adapt
 
 import (
+	"cmp"
+	"math"
 	"sort"
 
 	"kollaris/core/balance"
@@ -106,15 +108,13 @@ func Adapt(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
 	return r.result, nil
 }
 
-// servings is what is asked, else what the recipe says, else eight.
+// servings is what is asked, else what the recipe says, else eight; a batch of
+// another size makes as many more or fewer.
 func servings(r *recipe.Recipe, req Request) int {
-	switch {
-	case req.Servings > 0:
+	if req.Servings > 0 {
 		return req.Servings
-	case r.Servings > 0:
-		return r.Servings
 	}
-	return 8
+	return max(1, int(math.Round(float64(cmp.Or(r.Servings, 8))*cmp.Or(req.Scale, 1))))
 }
 
 // balanceOf sums a recipe's batter.

@@ -3,14 +3,27 @@
 // # What it understands
 //
 // A text is a title, ingredient lines, steps, and facts (servings, tin, oven,
-// time) anywhere among them:
+// time) anywhere among them. [ ] is optional, { } any number, | or:
 //
-//	text    = { title | heading | fact | line | step }
-//	heading = "Ingredients" | "Method" | "For the icing:" …
-//	line    = [bullet] [about] amount [x size] [size-word] [unit] [second amount] [of] name {", " note | "(" note ")"}
-//	amount  = see measure.ScanQuantity ("1 1/2", "1½", "half a", "2-3", "a dozen")
-//	second  = "(340 g)" | "/ 250 g" | "plus 2 tbsp"
-//	percent = name percent "%" [amount]   in a list whose flours come to 100 %
+//	text     = { title | heading | fact | line | step | note }
+//	heading  = "Ingredients" | "Method" | "Notes" | "For the icing:" | "Icing" …
+//	line     = [bullet] [about] amount [x size] [size-word] [unit] [second] [of] name [alternative] { ", " note | "(" note ")" }
+//	         | [bullet] name [- : ...] amount [unit]       "Maida - 1 1/2 cups", "eggs 3"
+//	         | [bullet] name [purpose]                     "salt to taste", "butter for the tin": weighs nothing
+//	         | line ("+" | "plus" | "and" | "&") line      two ingredients, each a line
+//	         | ("juice" | "zest") ["and" …] "of" [amount] fruit
+//	         | name percent "%" [amount]                   in a list whose flours come to 100 %
+//	amount   = see measure.ScanQuantity: "1 1/2", "1½", "half a", "2-3", "a dozen", "a couple of"
+//	size     = amount unit                                 "2 x 400 g tins", "1 (8 oz) pack"
+//	second   = "(340 g)" | "/ 250 g" | "or 250 g" | "plus 2 tbsp"
+//	alternative = "or" name                                the first is taken, the other noted
+//	purpose  = "to glaze" | "for dusting" | "to taste" …   keeps the line out of the batter
+//	fact     = "Serves 8" | "Oven: 180 C" | "Bake 50-55 min" | "2 lb loaf tin" …
+//
+// A list may also stand in one line with bars or commas, or in sentences
+// ("cream 115 g of butter with half a cup of sugar, then …") where nothing is
+// listed. From the steps come waits (soak, proof, chill, rest, cool), the stages
+// of the bake, and the sign that it is done.
 //
 // Every line keeps its place in the source text. Nothing is dropped: what
 // could not be understood is a line with a Doubt that says what to settle.

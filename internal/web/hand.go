@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"net/url"
@@ -14,10 +15,13 @@ import (
 	"kollaris/core/recipe"
 )
 
-// handView is the batch by what there is of one ingredient.
+// handView is the batch by what there is of one ingredient, or by how many it is
+// for.
 type handView struct {
 	Have, Fault, Words string
 	Lines              []handLine
+	For, ForFault      string
+	Serves             int // as written, or what is taken for it
 }
 
 type handLine struct {
@@ -32,6 +36,8 @@ func (s *Server) atHand(c *gin.Context, query url.Values) (handView, error) {
 	have, of := strings.TrimSpace(query.Get("have")), query.Get("of")
 	query.Del("have")
 	query.Del("of")
+	forMany := strings.TrimSpace(query.Get("for"))
+	query.Del("for")
 	v := handView{}
 	r, err := s.store.Recipe(c, paramID(c))
 	if err == nil {
@@ -39,6 +45,17 @@ func (s *Server) atHand(c *gin.Context, query url.Values) (handView, error) {
 	}
 	if err != nil {
 		return v, err
+	}
+	v.Serves = cmp.Or(r.Doc.Servings, 8)
+	if forMany != "" {
+		n, err := strconv.Atoi(forMany)
+		if scale := float64(n) / float64(v.Serves); err != nil || n < 1 || n > 200 || scale < 0.1 || scale > 20 {
+			v.For, v.ForFault = forMany, fmt.Sprintf("“%s” cannot be the number of servings: try %d", forMany, 2*v.Serves)
+		} else {
+			query.Set("scale", fmt.Sprintf("%g", math.Round(1000*scale)/1000))
+			query.Del("servings") // follow from the batch
+			v.Words = fmt.Sprintf("For %d instead of %d: %s times the written batch.", n, v.Serves, measure.Digits(scale, 3))
+		}
 	}
 	var line *recipe.Line
 	for n, ln := range r.Doc.Lines {

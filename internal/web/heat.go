@@ -1,9 +1,11 @@
 package web
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"net/http"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -32,8 +34,11 @@ type heatView struct {
 	Batter  string
 	Done    string
 	Facts   []termRow
+	Fit     *fitView // the batch that suits the tin
 	Scaled  []string // what a batch of another size asks for beside more of everything
 }
+
+type fitView struct{ URL, Words string }
 
 type hidden struct{ Name, Value string }
 
@@ -94,11 +99,12 @@ func (s *Server) heat(c *gin.Context) {
 	}
 	for _, c := range res.Changes {
 		if c.Kind == adapt.Scaled {
-			v.Scaled = append(v.Scaled, c.Reason+" So: "+amountWords(c.To)+".")
+			v.Scaled = append(v.Scaled, c.Reason+" So: "+measureWords(c.To)+".")
 		}
 	}
 	if e := res.Bake; e != nil {
 		v.Section = sectionOf(*e)
+		v.Fit = fitTin(r.ID, req, e.Fill)
 		v.Batter = fmt.Sprintf("%s of batter", measure.Grams(float64(res.After.Mass)))
 		v.Done = fmt.Sprintf("%.0f °C", e.Done)
 		if k.Fahrenheit {
@@ -125,6 +131,33 @@ func (s *Server) heat(c *gin.Context) {
 	}
 	v.Others = s.otherTins(r.ID, r.Doc, req, res, k)
 	s.show(c, http.StatusOK, "heat", page{Title: r.Title, Nav: "shelf", Script: "bench", View: v})
+}
+
+// measureWords writes amounts as they are measured: "8 large egg (400 g)".
+func measureWords(as []adapt.Amount) string {
+	var out []string
+	for _, a := range as {
+		words := measure.Grams(a.Grams).String() + " " + a.Name
+		if a.Measure != "" {
+			words = a.Measure + " " + a.Name + ", " + measure.Grams(a.Grams).String()
+		}
+		out = append(out, words)
+	}
+	return strings.Join(out, "; ")
+}
+
+// fitTin is the batch that fills the tin as it is usually filled; nil while it does.
+func fitTin(id int64, req adapt.Request, f oven.Fill) *fitView {
+	const usual = 0.6 // of the tin, practice: half to two thirds
+	if f.Tin.Shape == tin.Free || f.Share <= 0 || f.Share >= 0.45 && f.TooMuch == 0 {
+		return nil
+	}
+	scale := math.Round(20*cmp.Or(req.Scale, 1)*usual/f.Share) / 20
+	if scale < 0.1 || scale > 20 || scale == cmp.Or(req.Scale, 1) {
+		return nil
+	}
+	req.Scale = scale
+	return &fitView{fmt.Sprintf("/recipes/%d/heat?%s", id, req.Values().Encode()), fmt.Sprintf("Make %s times the batch for this tin", measure.Digits(scale, 3))}
 }
 
 // otherTins foretells the same batter in each of the common tins.

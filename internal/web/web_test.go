@@ -463,3 +463,20 @@ func TestFindingsAreMendedByOnePress(t *testing.T) {
 	assert.NotContains(t, body, "no salt in this bread")
 	assert.Contains(t, body, "7 g instant yeast\n10 g salt", "behind the last ingredient of the text")
 }
+
+// A batch by the number it is for, and by the tin; eggs come whole, said so.
+func TestABatchForMoreAndForTheTin(t *testing.T) {
+	s := newSite(t)
+	cake := s.id("Almond-orange cake")
+	_, body := s.get(cake + "/heat?for=15")
+	assert.Contains(t, body, "For 15 instead of 10: 1.5 times the written batch.")
+	assert.Contains(t, body, "8 large egg, 400 g")
+	assert.Contains(t, body, "times the batch for this tin")
+	fit := regexp.MustCompile(`href="([^"]+)">Make [\d.]+ times the batch`).FindStringSubmatch(body)
+	require.NotNil(t, fit)
+	_, body = s.get(strings.ReplaceAll(fit[1], "&amp;", "&"))
+	assert.NotContains(t, body, "too much for it")
+	_, body = s.get(cake + "/heat?for=lots")
+	assert.Contains(t, body, "“lots” cannot be the number of servings: try 20")
+	assert.Contains(t, body, `value="lots"`)
+}
