@@ -58,24 +58,21 @@ func adaptCommand() *cobra.Command {
 				return unusable("no ingredient line was found: write the ingredients one to a line, each with its amount")
 			}
 			for _, d := range diets {
-				if diet.NotBuilt(diet.ID(d)) {
-					return refuse(c, asJSON, rd, fmt.Sprintf("adapting to %s is not built yet", d))
+				if _, ok := diet.Find(diet.ID(d)); !ok {
+					return unusable("“%s” is no diet: the ids are %s", d, dietIDs())
 				}
 			}
 			for _, l := range limits {
-				if id, _, _ := strings.Cut(l, "="); !isLimit(id) {
-					return unusable("“%s” is no limit: the ids are net-carb, sugars, added-sugars and sodium", id)
+				if _, err := diet.ParseLimit(l); err != nil {
+					return unusable("%v", err)
 				}
-			}
-			if len(limits) > 0 {
-				return refuse(c, asJSON, rd, fmt.Sprintf("keeping a limit (%s) is not built yet", strings.Join(limits, ", ")))
 			}
 			for _, s := range swaps {
 				if err := checkSwap(kit, s); err != nil {
 					return err
 				}
 			}
-			v := url.Values{"diet": diets, "ban": bans, "swap": swaps}
+			v := url.Values{"diet": diets, "ban": bans, "swap": swaps, "limit": limits}
 			if tin != "" {
 				v.Set("tin", tin)
 			}
@@ -115,12 +112,12 @@ func oneFile(_ *cobra.Command, args []string) error {
 	return nil
 }
 
-func isLimit(id string) bool {
-	switch id {
-	case "net-carb", "sugars", "added-sugars", "sodium":
-		return true
+func dietIDs() string {
+	var ids []string
+	for _, d := range diet.Diets {
+		ids = append(ids, string(d.ID))
 	}
-	return false
+	return strings.Join(ids, ", ")
 }
 
 // checkSwap refuses a use or a school that does not exist, naming those that do.
@@ -145,23 +142,6 @@ func checkSwap(kit adapt.Kit, s string) error {
 		return unusable("“%s” is no way to replace %s: there are %s", school, u.Title, strings.Join(schools, ", "))
 	}
 	return nil
-}
-
-// refuse writes a refusal with the recipe as it stands.
-func refuse(c *cobra.Command, asJSON bool, rd *reader.Reading, reason string) error {
-	res, err := adapt.Adapt(rd.Recipe, adapt.Request{}, adapt.DefaultKit())
-	if err != nil {
-		return err
-	}
-	res.Refused = &adapt.Refusal{Reason: reason, Nearest: []string{"egg-free, dairy-free and single bans work"}}
-	res.Verdict.Words = "Not adapted: " + reason + "."
-	if asJSON {
-		if err := writeJSON(c.OutOrStdout(), adaptedOf(res, findingsOf(rd))); err != nil {
-			return err
-		}
-		return exitError{exitRefused, ""}
-	}
-	return exitError{exitRefused, reason}
 }
 
 func readFile(stdin io.Reader, name string) (*reader.Reading, error) {

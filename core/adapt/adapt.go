@@ -41,9 +41,11 @@ type group struct {
 	topping bool
 	lines   []recipe.Line
 	breaks  string
+	shuts   bool // it breaks the demand by itself, rather than passing a limit
 	choices []swap.Choice
 	chosen  swap.Choice
-	to      []recipe.Line // the new lines, once solved
+	to      []recipe.Line             // the new lines, once solved
+	raw     map[recipe.LineID]float64 // their grams before rounding
 }
 
 // per is how many of the use's measure the group's lines make.
@@ -63,6 +65,8 @@ type run struct {
 	groups  []*group
 	dropped []recipe.Line
 	scaled  []Change // eggs brought to whole ones
+	passed  []diet.Limit
+	bc      *becoming // nil while the flour stays of a kind
 	result  *Result
 	slots   []*slot
 	extra   []recipe.Line // lines added outside any group: powder, salt
@@ -83,11 +87,15 @@ func Adapt(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
 	before := r.written.Clone()
 	r.wholeEggs()
 	r.leaveOut()
+	r.passed = r.exceeded()
 	if refusal := r.screen(); refusal != nil {
 		r.result.Refused = refusal
 	} else {
 		r.choose()
 		if r.result.Refused == nil {
+			if r.bc = r.become(); r.bc != nil {
+				r.result.Becomes = string(r.bc.base)
+			}
 			if err := r.solve(); err != nil {
 				return nil, err
 			}
@@ -102,6 +110,7 @@ func Adapt(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
 	r.sums(before)
 	r.result.Serving = nutrition.Serving(r.result.Recipe, r.Larder)
 	r.result.ServingBefore = nutrition.Serving(before, r.Larder)
+	r.limits(before)
 	r.bake(written)
 	r.method()
 	r.verdict(before)

@@ -30,9 +30,8 @@ func (r *run) assemble() {
 				continue
 			}
 			src := *r.written.Line(sh.src)
-			if g := x; g > 0.05 || s.held {
-				sh.group.to = append(sh.group.to, r.newLine(src, s.ing, g, s.held))
-				sh.group.to[len(sh.group.to)-1].Span = recipe.Span{From: int(sh.src), To: -1} // the written line it stands for
+			if x > 0.05 || s.held {
+				r.bring(sh, src, s.ing, x, s.held)
 			}
 		}
 		if len(s.shares) == 0 {
@@ -63,6 +62,31 @@ func (r *run) assemble() {
 	}
 }
 
+// bring puts a solved amount into the group's lines; two flours that become the same
+// blend are one line, where the first of them stood.
+func (r *run) bring(sh share, src recipe.Line, ing *larder.Ingredient, x float64, held bool) {
+	g := sh.group
+	if g.raw == nil {
+		g.raw = map[recipe.LineID]float64{}
+	}
+	for n := range g.to {
+		l := &g.to[n]
+		if l.Ingredient == ing.ID && l.Section == src.Section && l.Grams > 0 {
+			g.raw[l.ID] += x
+			grams := g.raw[l.ID]
+			if !held {
+				grams = r.round(ing, grams)
+			}
+			r.setGrams(l, grams, held)
+			return
+		}
+	}
+	l := r.newLine(src, ing, x, held)
+	l.Span = recipe.Span{From: int(sh.src), To: -1} // the written line it stands for
+	g.raw[l.ID] = x
+	g.to = append(g.to, l)
+}
+
 // priorSum is what the shares' priors add up to; a held slot's own prior is the
 // held amount.
 func (s *slot) priorSum() float64 {
@@ -83,7 +107,7 @@ func (r *run) replace(rec *recipe.Recipe) {
 			continue
 		}
 		if l.Grams == 0 { // for greasing: the school's first part, unweighed
-			nl := r.newLine(l, r.Larder.Get(g.chosen.School.Parts[0].ID), 0, false)
+			nl := r.newLine(l, r.part(&group{lines: []recipe.Line{l}}, g.chosen.School.Parts[0]), 0, false)
 			g.to = append(g.to, nl)
 			out = append(out, nl)
 			continue
@@ -159,6 +183,20 @@ func (r *run) moveReason(i *larder.Ingredient, from, to float64, held bool) stri
 	switch {
 	case i.ID == "baking-soda":
 		return "Less acid is left to meet it, and soda that meets no acid tastes soapy."
+	case i.ID == "egg":
+		return "This base brings no starch and no gluten to set: whole eggs do that work."
+	case i.Family == "yeast":
+		return "A batter without gluten loses gas, so it gets more yeast and one proof."
+	case r.bc.of(balance.GlutenFree) && i.ID == "baking-powder" && up:
+		return "A gluten-free crumb holds less of its gas: a quarter more lift, and what the flour brought."
+	case r.bc.of(balance.Nut) && i.ID == "baking-powder":
+		return "A teaspoon to a cup of nut flour."
+	case r.bc.of(balance.GlutenFree) && movesAs(i) == "liquid" && up:
+		return "Gluten-free flours and starches drink more."
+	case r.bc.of(balance.Nut) && movesAs(i) == "liquid" && !up:
+		return "Nut flour drinks little."
+	case r.bc.of(balance.Nut) && movesAs(i) == "fat" && !up:
+		return "The nuts bring fat of their own."
 	case i.ID == "baking-powder" && up && r.uses("egg", "egg-white"):
 		return "The eggs held air; without them powder takes over that lift."
 	case i.ID == "baking-powder" && up:
@@ -243,6 +281,10 @@ func (r *run) swapChange(g *group) Change {
 		c.To = append(c.To, r.amount(l))
 	}
 	c.Reason = upper(swap.Fill(g.chosen.School.Reason, r.values(g)))
+	if g.per() == 0 { // for the tin only
+		c.Reason = upper(g.chosen.School.Title) + " does as well."
+		return c
+	}
 	if len(g.chosen.Say) > 0 {
 		c.Reason += " " + upper(strings.Join(g.chosen.Say, "; ")) + "."
 	}
@@ -265,7 +307,10 @@ func (r *run) values(g *group) map[string]string {
 		v["from"] = measure.Grams(from).String() + " of " + g.lines[0].Name
 	}
 	for _, p := range g.chosen.School.Parts {
-		i := r.Larder.Get(p.ID)
+		i := r.part(g, p)
+		if p.ID == swap.From {
+			continue // "from" says what was written
+		}
 		text := measure.Grams(sum[p.ID]).String()
 		if isSpooned(i, sum[p.ID]) {
 			text = r.measureText(i, sum[p.ID])
@@ -284,10 +329,14 @@ func (r *run) options(g *group) []Option {
 			continue
 		}
 		o := Option{School: c.School.ID, Title: c.School.Title, Effect: c.School.Effect, Confidence: c.Confidence, New: c.New, Labels: c.Labels, Say: c.Say, Shut: c.Shut, Auto: n == 0 && c.Shut == "", Source: c.School.Source}
+		kind := string(r.written.Kind)
+		if g.topping {
+			kind = "topping"
+		}
 		for _, p := range c.School.Parts {
-			i := r.Larder.Get(p.ID)
-			g := r.round(i, per*p.Grams)
-			o.About = append(o.About, Amount{Ingredient: p.ID, Name: i.Name, Grams: g, Measure: r.measureText(i, g)})
+			i := r.part(g, p)
+			g := r.round(i, per*p.In(kind))
+			o.About = append(o.About, Amount{Ingredient: i.ID, Name: i.Name, Grams: g, Measure: r.measureText(i, g)})
 		}
 		if g.chosen.School != nil && c.School.ID == g.chosen.School.ID {
 			out = append([]Option{o}, out...)
@@ -310,7 +359,7 @@ func (r *run) sums(before *recipe.Recipe) {
 		}
 	}
 	changed := len(r.result.Changes) > 0
-	for _, t := range targets(b, before.Kind, extra) {
+	for _, t := range targets(b, before.Kind, extra, r.bc, r.group("sugar") != nil) {
 		s := Sum{ID: t.id, Name: t.name, Unit: t.unit, Before: t.sumOf(itemsBefore), After: t.sumOf(itemsAfter), Lo: t.lo, Hi: t.hi, Less: t.less, More: t.more, Words: t.same, Method: t.method}
 		s.Why = fact.Figure{Value: s.After, Unit: t.unit, Terms: balance.Term(itemsAfter, t.of)}
 		slack := 0.02*t.scale + 0.01*math.Abs(t.hi) // what rounding to spoons may move

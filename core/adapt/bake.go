@@ -38,7 +38,17 @@ func (r *run) bake(written *recipe.Recipe) {
 		t = asked
 		rec.Tins = []tin.Tin{asked}
 	}
-	e, err := oven.Foretell(known, batterMass(rec), t, known.Oven)
+	at, cooler := known.Oven, ""
+	for _, g := range r.groups {
+		if s := g.chosen.School; s != nil && !g.topping && r.result.Refused == nil && known.Oven+measure.Celsius(s.Oven) < at {
+			at = known.Oven + measure.Celsius(s.Oven)
+			cooler = s.Title
+		}
+	}
+	e, err := oven.Foretell(known, batterMass(rec), t, at)
+	if err == nil && cooler != "" {
+		e.Why += fmt.Sprintf(" The oven is set %.0f °C lower: %s browns sooner than it is done.", float64(known.Oven-at), cooler)
+	}
 	if err != nil {
 		r.result.BakeProblem = fmt.Sprintf("No time can be foretold: at %s the middle never gets done.", r.Kitchen.OvenText(known.Oven))
 		return

@@ -12,8 +12,16 @@ import (
 
 var (
 	bakeStep = regexp.MustCompile(`(?i)\b(bake|into the oven|in the oven)\b`)
+	mixing   = regexp.MustCompile(`(?i)\b(?:mix|stir|beat|whisk|combine|knead)\b`)
 	preheat  = regexp.MustCompile(`(?i)\b(pre-?heat|heat the oven|set the oven)\b`)
 )
+
+// besides finds the written steps that an edit stands beside.
+var besides = map[string]*regexp.Regexp{
+	"knead": regexp.MustCompile(`(?i)\bknead`),
+	"rise":  regexp.MustCompile(`(?i)\b(?:prove|proof|ris(?:e|ing)|doubled?)\b`),
+	"cream": regexp.MustCompile(`(?i)\bcream\b`),
+}
 
 // method edits the steps: waits and extra bowls first, what belongs to mixing
 // before the step that uses what was replaced, the rest before baking. A
@@ -42,6 +50,9 @@ func (r *run) method() {
 			}
 			first := len(steps)
 			for n, s := range steps {
+				if n < first && mixing.MatchString(s.Text) && len(s.Lines) == 0 {
+					first = n // "mix everything"
+				}
 				for _, l := range g.lines {
 					if slices.Contains(s.Lines, l.ID) {
 						first = min(first, n)
@@ -54,7 +65,15 @@ func (r *run) method() {
 				if len(e.Only) > 0 && !slices.Contains(e.Only, string(r.written.Kind)) {
 					continue
 				}
-				at := map[string]int{"start": 0, "mix": min(first, bakeAt), "before-baking": bakeAt}[e.At]
+				if e.At == "beside" {
+					for n, s := range steps {
+						if besides[e.Verb].MatchString(s.Text) {
+							notes[n] = append(notes[n], swap.Fill(e.Text, values))
+						}
+					}
+					continue
+				}
+				at := map[string]int{"start": 0, "mix": min(first, bakeAt), "before-baking": bakeAt, "end": len(steps)}[e.At]
 				edits = append(edits, edit{at, Step{Text: swap.Fill(e.Text, values), Added: true, Minutes: e.Minutes}, len(edits)})
 			}
 			for _, p := range g.chosen.School.Parts {

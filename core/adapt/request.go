@@ -19,20 +19,23 @@ import (
 type Request struct {
 	Diets    []diet.ID             `json:"diets,omitempty"`
 	Bans     []string              `json:"bans,omitempty"`
-	Swaps    map[string]string     `json:"swaps,omitempty"` // use ("egg", "butter-topping") → school
-	Holds    map[larder.ID]float64 `json:"holds,omitempty"` // grams in the batter that the person holds
-	Drops    []recipe.LineID       `json:"drops,omitempty"` // lines left out
+	Limits   []diet.Limit          `json:"limits,omitempty"` // wishes a serving
+	Swaps    map[string]string     `json:"swaps,omitempty"`  // use ("egg", "butter-topping") → school
+	Holds    map[larder.ID]float64 `json:"holds,omitempty"`  // grams in the batter that the person holds
+	Drops    []recipe.LineID       `json:"drops,omitempty"`  // lines left out
 	Servings int                   `json:"servings,omitempty"`
 	Scale    float64               `json:"scale,omitempty"` // of the batch; 0 is 1
 	Tin      string                `json:"tin,omitempty"`
 }
 
 // Demand is the part that says what must not be eaten.
-func (q Request) Demand() diet.Demand { return diet.Demand{Diets: q.Diets, Bans: q.Bans} }
+func (q Request) Demand() diet.Demand {
+	return diet.Demand{Diets: q.Diets, Bans: q.Bans, Limits: q.Limits}
+}
 
 // Fault is a field of a request that cannot be used, and what would do.
 type Fault struct {
-	Field string // diet, ban, swap, hold, drop, servings, scale, tin
+	Field string // diet, ban, limit, swap, hold, drop, servings, scale, tin
 	Typed string
 	Why   string
 }
@@ -46,6 +49,9 @@ func (q Request) Values() url.Values {
 	}
 	for _, b := range q.Bans {
 		v.Add("ban", b)
+	}
+	for _, l := range q.Limits {
+		v.Add("limit", fmt.Sprintf("%s:%g", l.What, l.Max))
 	}
 	for use, school := range q.Swaps {
 		v.Add("swap", use+":"+school)
@@ -82,13 +88,28 @@ func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 		id := diet.ID(strings.ToLower(strings.TrimSpace(s)))
 		switch {
 		case id == "" || seen[string(id)]:
-		case diet.IsBuilt(id):
+		default:
+			if _, ok := diet.Find(id); !ok {
+				fault("diet", s, fmt.Sprintf("“%s” is no diet that Kollaris knows: try egg-free, gluten-free or keto", s))
+				continue
+			}
 			seen[string(id)] = true
 			q.Diets = append(q.Diets, id)
-		case diet.NotBuilt(id):
-			fault("diet", s, fmt.Sprintf("adapting to %s is not built yet: egg-free and dairy-free work, and so does naming single bans", id))
-		default:
-			fault("diet", s, fmt.Sprintf("“%s” is no diet that Kollaris knows: try egg-free or dairy-free", s))
+		}
+	}
+	for _, s := range fields(v, "limit") {
+		if what, amount, ok := cutPair(s); ok && what != "" && amount == "" {
+			continue // an emptied field asks for none
+		}
+		l, err := diet.ParseLimit(s)
+		if err != nil {
+			_, typed, _ := cutPair(s)
+			fault("limit", typed, err.Error())
+			continue
+		}
+		if !seen["limit "+string(l.What)] {
+			seen["limit "+string(l.What)] = true
+			q.Limits = append(q.Limits, l)
 		}
 	}
 	for _, typed := range v["ban"] {

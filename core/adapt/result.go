@@ -125,6 +125,8 @@ type Result struct {
 	Method        []Step           `json:"method"`
 	Cautions      []review.Caution `json:"cautions"`
 	Confidence    swap.Confidence  `json:"confidence"`
+	Becomes       string           `json:"becomes,omitempty"` // base of the batter, "" where it stays as written
+	Limits        []LimitOutcome   `json:"limits,omitempty"`
 	Doubts        []string         `json:"doubts,omitempty"` // what lowers the confidence, in words
 	Refused       *Refusal         `json:"refused"`
 }

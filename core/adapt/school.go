@@ -3,6 +3,8 @@ package adapt
 import (
 	"fmt"
 
+	"kollaris/core/balance"
+	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/swap"
@@ -26,14 +28,19 @@ func (r *run) choose() {
 			kind = "topping"
 		}
 		if g.use.ID == "egg" && !g.topping && !r.hasGluten() {
-			r.result.Doubts = append(r.result.Doubts, "Eggs set this batter, since it has little or no gluten: without them expect it low and fragile, and try one cup first")
-			r.result.Confidence = swap.Experiment
+			if bc := r.become(); bc.of(balance.GlutenFree) {
+				r.result.Doubts = append(r.result.Doubts, "With neither gluten nor egg, gel and gum do all the holding: expect a closer, more tender crumb, in a small or narrow tin")
+				r.result.Confidence = r.result.Confidence.Worse(swap.Workable)
+			} else {
+				r.result.Doubts = append(r.result.Doubts, "Eggs set this batter, since it has little or no gluten: without them expect it low and fragile, and try one cup first")
+				r.result.Confidence = swap.Experiment
+			}
 		}
 		if n := r.perLoaf(g); g.use.ID == "egg" && !g.topping && n > sureEggs && r.hasGluten() {
 			r.result.Doubts = append(r.result.Doubts, fmt.Sprintf("That is many eggs for the flour (%s to a loaf's worth): past three, nothing does all their work, so expect a lower, closer crumb and try one cup first", measure.Digits(n, 2)))
 			r.result.Confidence = swap.Experiment
 		}
-		g.choices = g.use.Rank(swap.Case{Kind: kind, Count: r.perLoaf(g), Already: already, Gluten: r.hasGluten(), Without: onlyID(g.lines)}, r.demand, r.Larder)
+		g.choices = g.use.Rank(swap.Case{Kind: kind, Count: r.perLoaf(g), Already: already, Gluten: r.hasGluten(), Egg: r.keepsEgg(), Diets: r.demand.Diets, Cut: r.cut(g), Breaks: g.shuts, Without: onlyID(g.lines)}, r.demand, r.Larder)
 		if len(g.choices) == 0 || g.choices[0].Shut != "" {
 			if optionalOnly(g.lines) {
 				r.dropGroup(g)
@@ -89,12 +96,36 @@ func (r *run) perLoaf(g *group) float64 {
 }
 
 // hasGluten reports whether the batter has enough gluten to hold together by
-// itself: 3 g to 100 g of base, a third of plain flour's. Source: practice.
+// itself: 3 g to 100 g of base, a third of plain flour's. Flour that is replaced
+// counts as what takes its place. Source: practice.
 func (r *run) hasGluten() bool {
-	b, items := r.balanceOf(r.written)
+	b, _ := r.balanceOf(r.written)
 	g := 0.0
-	for _, it := range items {
-		g += it.Grams / 100 * it.Ingredient.Facts[larder.Gluten]
+	for _, l := range r.written.Batter() {
+		i := r.Larder.Get(l.Ingredient)
+		if i == nil {
+			continue
+		}
+		of := r.groupOf(l.ID)
+		if of == nil || of.chosen.School == nil {
+			g += l.Grams / 100 * i.Facts[larder.Gluten]
+			continue
+		}
+		for _, p := range of.chosen.School.Parts {
+			if part := r.Larder.Get(p.ID); part != nil {
+				g += l.Grams / of.use.Per * p.Grams / 100 * part.Facts[larder.Gluten]
+			}
+		}
 	}
 	return b.Base > 0 && b.Per(g) >= 3
+}
+
+// keepsEgg reports whether the batter holds an egg that stays, or may be given one.
+func (r *run) keepsEgg() bool {
+	egg := r.Larder.Get("egg")
+	if v, _ := r.demand.Judge(egg); v == diet.Breaks {
+		return false
+	}
+	asked := r.req.Swaps["egg"]
+	return asked == "" || asked == "as-written"
 }

@@ -2,11 +2,13 @@ package adapt
 
 import (
 	"fmt"
+	"sort"
 	"strings"
 
 	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/nutrition"
 	"kollaris/core/recipe"
 	"kollaris/core/swap"
 )
@@ -47,7 +49,13 @@ func (r *run) screen() *Refusal {
 			key = useKey(use.ID, top)
 		}
 		asked := use != nil && r.req.Swaps[key] != "" && r.req.Swaps[key] != "as-written"
-		if v != diet.Breaks && !asked {
+		breaks := v == diet.Breaks
+		if use != nil && !breaks && r.req.Swaps[key] != "as-written" && l.Grams > 0 {
+			if limit, words, over := r.over(use.Limits); over && limit.What.Of(nutrition.Of(ing)) > 0.5 {
+				asked, why = true, words
+			}
+		}
+		if !breaks && !asked {
 			kept = append(kept, l)
 			continue
 		}
@@ -60,7 +68,7 @@ func (r *run) screen() *Refusal {
 		}
 		g := byKey[key]
 		if g == nil {
-			g = &group{key: key, use: use, topping: top, breaks: why}
+			g = &group{key: key, use: use, topping: top, breaks: why, shuts: breaks}
 			byKey[key] = g
 			r.groups = append(r.groups, g)
 		}
@@ -68,6 +76,8 @@ func (r *run) screen() *Refusal {
 		kept = append(kept, l)
 	}
 	r.written.Lines = kept
+	// the flour first: what it becomes decides what binds and what lifts
+	sort.SliceStable(r.groups, func(a, b int) bool { return r.groups[a].key == "flour" && r.groups[b].key != "flour" })
 	return nil
 }
 

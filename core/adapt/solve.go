@@ -1,6 +1,7 @@
 package adapt
 
 import (
+	"errors"
 	"fmt"
 	"math"
 	"sort"
@@ -10,6 +11,7 @@ import (
 	"kollaris/core/goal"
 	"kollaris/core/larder"
 	"kollaris/core/recipe"
+	"kollaris/core/swap"
 )
 
 // share is a slot's part in one line: an existing one, or one of a group's.
@@ -36,17 +38,22 @@ type slot struct {
 // How far a part may move from its prior and what moving costs. Source:
 // practice, calibrated on the worked examples of the tests.
 var moves = map[string]struct{ min, max, drift float64 }{
-	"binder": {0.85, 1.3, 0.10},
-	"gel":    {0.75, 1.4, 0.08},
-	"liquid": {0.55, 1.45, 0.04},
-	"fat":    {0.9, 1.12, 0.12},
-	"acid":   {0.8, 1.15, 0.20}, // a baker lets the soda fall rather than the batter turn sour
-	"soda":   {0, 1, 0.02},
-	"lift":   {0.5, 2, 0.02},
-	"body":   {0.85, 1.15, 0.12},
-	"sugar":  {0.75, 1.1, 0.15},
-	"salt":   {0.3, 2, 0.05},
-	"same":   {1, 1, 1}, // a flavour: weight for weight
+	"binder":  {0.85, 1.3, 0.10},
+	"gel":     {0.75, 1.4, 0.08},
+	"liquid":  {0.55, 1.45, 0.04},
+	"fat":     {0.9, 1.12, 0.12},
+	"acid":    {0.8, 1.15, 0.20}, // a baker lets the soda fall rather than the batter turn sour
+	"soda":    {0, 1, 0.02},
+	"lift":    {0.5, 2, 0.02},
+	"body":    {0.85, 1.15, 0.12},
+	"sugar":   {0.75, 1.1, 0.15},
+	"salt":    {0.3, 2, 0.05},
+	"syrup":   {0.7, 1.1, 0.12},
+	"yeast":   {1, 2.5, 0.05},
+	"same":    {1, 1, 1}, // a flavour: weight for weight
+	"base":    {1, 1, 1}, // settled by the school
+	"gum":     {1, 1, 1},
+	"protein": {1, 1, 1},
 }
 
 // solve finds the amounts of the new lines and of the lines that may move.
@@ -67,13 +74,23 @@ func (r *run) solve() error {
 		}
 	}
 	b, _ := r.balanceOf(r.written)
-	ts := targets(b, r.written.Kind, extra)
+	ts := targets(b, r.written.Kind, extra, r.bc, r.group("sugar") != nil)
 	r.fillSlots(b)
 	if len(r.slots) == 0 {
 		return nil
 	}
 	p := r.programme(b, ts)
-	if err := r.run(p); err != nil {
+	err := r.run(p)
+	if errors.Is(err, goal.ErrLimit) { // what no line may move brings it: said, not hidden
+		for n := range p.Limits {
+			if !p.Limits[n].Wish {
+				p.Limits[n].Wish = true
+				r.result.Doubts = append(r.result.Doubts, upper(p.Limits[n].Name)+" pass what a serving should hold: cut smaller servings")
+			}
+		}
+		err = r.run(p)
+	}
+	if err != nil {
 		return err
 	}
 	// Soda is spooned down; what that takes from the lift goes to the powder.
@@ -125,20 +142,25 @@ func (r *run) fillSlots(b balance.Balance) {
 			continue
 		}
 		sum := 0.0
+		kind := string(r.written.Kind)
 		for _, p := range g.chosen.School.Parts {
-			sum += p.Grams
+			sum += p.In(kind)
 		}
 		for _, p := range g.chosen.School.Parts {
 			for _, l := range g.lines {
-				sh := share{group: g, src: l.ID, as: p.As, prior: l.Grams / g.use.Per * p.Grams}
+				ing := r.Larder.Get(p.ID)
+				if p.ID == swap.From {
+					ing = r.Larder.Get(l.Ingredient)
+				}
+				sh := share{group: g, src: l.ID, as: p.As, prior: l.Grams / g.use.Per * p.In(kind)}
 				if sh.prior <= 0 {
 					continue
 				}
 				if p.As == "liquid" && p.Grams < sum/2 {
-					later = append(later, loose{r.Larder.Get(p.ID), sh})
+					later = append(later, loose{ing, sh})
 					continue
 				}
-				add(r.Larder.Get(p.ID), sh)
+				add(ing, sh)
 			}
 		}
 	}
@@ -148,10 +170,15 @@ func (r *run) fillSlots(b balance.Balance) {
 		if ing == nil || l.Grams <= 0 || l.Topping() || r.groupOf(l.ID) != nil {
 			continue
 		}
-		if as := movesAs(ing); as != "" {
+		as := movesAs(ing)
+		if ing.Family == "yeast" && r.bc.of(balance.GlutenFree) {
+			as = "yeast"
+		}
+		if as != "" {
 			add(ing, share{line: l, as: as, prior: l.Grams})
 		}
 	}
+	r.addEggs(by)
 	main := mainLiquid(by)
 	for _, lo := range later {
 		if main != nil {
@@ -164,17 +191,89 @@ func (r *run) fillSlots(b balance.Balance) {
 		add(lo.ing, lo.sh)
 	}
 	r.addOpenSlots(by, b)
+	if r.bc != nil && main == nil && r.liquidMissing(b) && by["water"] == nil {
+		by["water"] = &slot{ing: r.Larder.Get("water"), max: r.bc.grams, drift: 0.02}
+	}
 	for _, id := range sortedKeys(by) {
 		s := by[id]
 		if g, ok := r.req.Holds[id]; ok {
 			s.prior, s.min, s.max, s.held = g, g, g, true
 		}
+		if r.bc != nil && s == main {
+			s.min, s.max = 0.25*s.prior, math.Max(s.max, 2.6*s.prior) // another base drinks otherwise
+		}
+		if s.ing.Facts.Polyols() > 50 {
+			s.min = 0 // the cap of a serving is never passed
+		} else if s.ing.Family == "sugar" && len(r.demand.Limited()) > 0 {
+			s.min *= 0.6 // less sweet before over the limit
+		}
 		if id == "baking-powder" {
-			most := powderCap / 100 * b.Base
+			most := powderCap / 100 * r.base(b)
 			s.max = math.Max(math.Max(most, s.prior), s.min)
 		}
 		r.slots = append(r.slots, s)
 	}
+}
+
+// liquidMissing reports whether the new base wants more water than the recipe holds.
+func (r *run) liquidMissing(b balance.Balance) bool {
+	lo, _ := r.bc.waterWindow(r.written.Kind)
+	return b.Water < lo
+}
+
+// addEggs brings the eggs of the batter to what the new base asks for, whole ones.
+func (r *run) addEggs(by map[larder.ID]*slot) {
+	want := 0.0
+	if r.bc != nil {
+		want = r.eggsWanted()
+	}
+	egg := r.Larder.Get("egg")
+	if v, _ := r.demand.Judge(egg); want == 0 || v == diet.Breaks || r.group("egg") != nil {
+		return
+	}
+	one, _ := egg.WeightHow("large")
+	s := &slot{ing: egg, drift: 1}
+	for n := range r.written.Lines {
+		if l := &r.written.Lines[n]; l.Ingredient == "egg" && !l.Topping() && l.Grams > 0 {
+			s.prior += l.Grams
+			s.shares = append(s.shares, share{line: l, as: "same", prior: l.Grams})
+		}
+	}
+	grams := want * float64(one.Grams)
+	if s.prior >= grams-5 {
+		return // enough as written
+	}
+	s.min, s.max = grams, grams
+	if len(s.shares) == 0 {
+		s.prior = 0
+	}
+	by["egg"] = s
+}
+
+// group returns the batter's group of a use, or nil.
+func (r *run) group(use string) *group {
+	for _, g := range r.groups {
+		if g.use.ID == use && !g.topping {
+			return g
+		}
+	}
+	return nil
+}
+
+// part is the ingredient of a school's part, for the group's first line.
+func (r *run) part(g *group, p swap.Part) *larder.Ingredient {
+	if p.ID == swap.From {
+		return r.Larder.Get(g.lines[0].Ingredient)
+	}
+	return r.Larder.Get(p.ID)
+}
+
+// base is the grams of what counts as flour once the schools are chosen.
+func (r *run) base(b balance.Balance) float64 {
+	if r.bc != nil {
+		return r.bc.grams
+	}
+	return b.Base
 }
 
 // movesAs says whether and how a line that stays may move: liquid, lift, salt,
@@ -227,9 +326,9 @@ func (r *run) addOpenSlots(by map[larder.ID]*slot, b balance.Balance) {
 		}
 	}
 	if !isYeast(r.written.Kind) && b.Base > 0 {
-		open("baking-powder", powderCap/100*b.Base)
+		open("baking-powder", powderCap/100*r.base(b))
 	}
-	open("salt", 0.012*b.Base)
+	open("salt", 0.012*r.base(b))
 }
 
 // programme builds the goal programme over the slots.
@@ -263,9 +362,13 @@ func (r *run) programme(b balance.Balance, ts []target) goal.Programme {
 	for _, t := range ts {
 		p.Goals = append(p.Goals, goal.Goal{Name: t.id, Coef: coef(t.of), Const: t.sumOf(fixed), Lo: t.lo, Hi: t.hi, Scale: t.scale, Weight: t.weight})
 	}
+	r.servingLimits(func(name string, of func(*larder.Ingredient) float64, max float64, wish bool) {
+		t := target{of: of}
+		p.Limits = append(p.Limits, goal.Limit{Name: name, Coef: coef(of), Const: t.sumOf(fixed) + t.sumOf(r.aside()), Max: max, Wish: wish})
+	})
 	soda := target{of: func(i *larder.Ingredient) float64 { return i.Facts[larder.Soda] - i.Facts[larder.Acid] }}
 	if b.Soda > 0 || by(r.slots, "baking-soda") {
-		most := math.Max(b.Surplus(), tasteLimit(r.written.Kind)/100*b.Base*meqPerGramSoda)
+		most := math.Max(b.Surplus(), tasteLimit(r.written.Kind)/100*r.base(b)*meqPerGramSoda)
 		p.Limits = append(p.Limits, goal.Limit{Name: "soda without acid", Coef: coef(soda.of), Const: soda.sumOf(fixed), Max: most, Wish: r.holdsLift()})
 	}
 	return p
@@ -317,7 +420,7 @@ func (r *run) toppings() {
 		for _, l := range g.lines {
 			for _, p := range g.chosen.School.Parts {
 				if l.Grams > 0 {
-					g.to = append(g.to, r.newLine(l, r.Larder.Get(p.ID), l.Grams/g.use.Per*p.Grams, false))
+					g.to = append(g.to, r.newLine(l, r.part(&group{lines: []recipe.Line{l}}, p), l.Grams/g.use.Per*p.In("topping"), false))
 				}
 			}
 		}

@@ -36,7 +36,13 @@ func (r *run) verdict(before *recipe.Recipe) {
 		}
 	}
 	unknown := r.result.Recipe.Unknown()
-	demands := len(r.req.Diets) + len(r.req.Bans)
+	demands := len(r.req.Diets) + len(r.req.Bans) + len(r.req.Limits)
+	var missed []string
+	for _, l := range r.result.Limits {
+		if !l.Kept {
+			missed = append(missed, l.Words)
+		}
+	}
 	switch {
 	case r.result.Refused != nil || len(breaking) > 0:
 		v.State = "stop"
@@ -56,6 +62,8 @@ func (r *run) verdict(before *recipe.Recipe) {
 		}
 		v.State = "look"
 		v.Words = fmt.Sprintf("%s to read: %s.", count(len(names), "label", "labels"), strings.Join(names, ", "))
+	case len(missed) > 0:
+		v.State, v.Words = "look", missed[0]
 	case demands == 0:
 		v.State = "fine"
 		v.Words = "As written. Choose what it has to be."

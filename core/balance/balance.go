@@ -63,9 +63,7 @@ func Add(items []Item) Balance {
 		if it.Ingredient.IsBase() {
 			b.Base += it.Grams
 		}
-		if countsAsWater(it.Ingredient) {
-			b.Water += k * f[larder.Water]
-		}
+		b.Water += k * WaterOf(it.Ingredient)
 		b.AllWater += k * f[larder.Water]
 		b.FreeWater += k * f.FreeWater()
 		b.Fat += k * f[larder.Fat]
@@ -97,6 +95,15 @@ func SaltOf(i *larder.Ingredient) float64 {
 		return i.Facts.Or(larder.Sodium, 0) / 1000 * 2.5
 	}
 	return 0
+}
+
+// WaterOf is the water, g per 100 g, that an ingredient brings to a batter: the
+// flour's own and that of whole dried fruit is left out.
+func WaterOf(i *larder.Ingredient) float64 {
+	if !countsAsWater(i) {
+		return 0
+	}
+	return i.Facts[larder.Water]
 }
 
 // countsAsWater leaves out the flour's own moisture and that of whole dried

@@ -66,12 +66,7 @@ func Baker(items []Item) (Formula, bool) {
 		name string
 		of   func(*larder.Ingredient) float64
 	}{
-		{"water", func(i *larder.Ingredient) float64 {
-			if countsAsWater(i) {
-				return i.Facts[larder.Water]
-			}
-			return 0
-		}},
+		{"water", WaterOf},
 		{"sugar", notBase(func(f *larder.Facts) float64 { return f.Sugars() })},
 		{"fat", notBase(func(f *larder.Facts) float64 { return f[larder.Fat] })},
 		{"egg", whole(func(i *larder.Ingredient) bool { return i.Origin == "egg" })},

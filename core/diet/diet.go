@@ -1,6 +1,6 @@
 // Package diet judges whether an ingredient may be eaten by those at the table.
 //
-// A demand is a set of diets and bans. Bans name an allergen of EU 1169/2011
+// A demand is a set of diets, bans and limits a serving. Bans name an allergen of EU 1169/2011
 // annex II or US law ("nuts", "wheat"), an ingredient ("xanthan"), a family ("gum") or a word that
 // ingredients share in their ids ("coconut"). A verdict is never better than
 // what the label can say: an ingredient whose allergen depends on the maker is
@@ -9,6 +9,7 @@ package diet
 
 import (
 	"fmt"
+	"slices"
 	"sort"
 	"strings"
 
@@ -17,50 +18,6 @@ import (
 
 // ID names a diet.
 type ID string
-
-// The diets. Those not in Built are refused by name until they work.
-const (
-	EggFree    ID = "egg-free"
-	DairyFree  ID = "dairy-free"
-	Vegan      ID = "vegan"
-	GlutenFree ID = "gluten-free"
-	GrainFree  ID = "grain-free"
-	Keto       ID = "keto"
-	LowSugar   ID = "low-sugar"
-	LowSodium  ID = "low-sodium"
-)
-
-// Built are the diets that can be asked for, with the allergen each shuts out.
-var Built = []struct {
-	ID       ID
-	Words    string
-	Allergen string
-}{
-	{EggFree, "egg-free", "egg"},
-	{DairyFree, "dairy-free", "milk"},
-}
-
-var planned = []ID{Vegan, GlutenFree, GrainFree, Keto, LowSugar, LowSodium}
-
-// NotBuilt reports a diet that is known but cannot be adapted to yet.
-func NotBuilt(id ID) bool {
-	for _, p := range planned {
-		if p == id {
-			return true
-		}
-	}
-	return false
-}
-
-// IsBuilt reports whether a diet can be asked for.
-func IsBuilt(id ID) bool {
-	for _, b := range Built {
-		if b.ID == id {
-			return true
-		}
-	}
-	return false
-}
 
 // Verdict is how an ingredient stands to a demand. Fine < CheckLabel < Breaks.
 type Verdict int
@@ -74,12 +31,16 @@ const (
 
 // Demand is what the table must not be given.
 type Demand struct {
-	Diets []ID
-	Bans  []string
+	Diets  []ID
+	Bans   []string
+	Limits []Limit
 }
 
 // Empty reports whether nothing is asked.
-func (d Demand) Empty() bool { return len(d.Diets) == 0 && len(d.Bans) == 0 }
+func (d Demand) Empty() bool { return len(d.Diets) == 0 && len(d.Bans) == 0 && len(d.Limits) == 0 }
+
+// Has reports whether a diet is among those asked for.
+func (d Demand) Has(id ID) bool { return slices.Contains(d.Diets, id) }
 
 // Words lists the demand in the application's words.
 func (d Demand) Words() []string {
@@ -89,6 +50,9 @@ func (d Demand) Words() []string {
 	}
 	for _, b := range d.Bans {
 		out = append(out, "no "+BanWords(b))
+	}
+	for _, l := range d.Limits {
+		out = append(out, l.Words())
 	}
 	return out
 }
@@ -163,10 +127,12 @@ func (d Demand) Judge(i *larder.Ingredient) (Verdict, string) {
 		}
 	}
 	for _, id := range d.Diets {
-		for _, b := range Built {
-			if b.ID == id {
-				allergen(b.Allergen)
-			}
+		x, _ := Find(id)
+		if x.Allergen != "" {
+			allergen(x.Allergen)
+		}
+		if x.judge != nil {
+			see(x.judge(i))
 		}
 	}
 	for _, ban := range d.Bans {

@@ -1,6 +1,7 @@
 package diet_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -56,11 +57,45 @@ func TestBansAsPeopleTypeThem(t *testing.T) {
 	assert.ErrorContains(t, err, "neither an allergen nor in the larder: try nuts")
 }
 
-func TestDietsThatAreNotBuiltAreNotOffered(t *testing.T) {
-	for _, id := range []diet.ID{diet.Vegan, diet.GlutenFree, diet.Keto} {
-		assert.True(t, diet.NotBuilt(id))
-		assert.False(t, diet.IsBuilt(id))
+// Every diet against foods that show where it draws its line.
+func TestWhereEachDietDrawsItsLine(t *testing.T) {
+	l := larder.Builtin()
+	for _, c := range []struct {
+		diet                diet.ID
+		fine, breaks, check string
+	}{
+		{diet.LactoseFree, "lactose-free-milk butter cheddar parmesan soya-drink dark-chocolate egg", "milk yogurt cream-cheese condensed-milk milk-chocolate", ""},
+		{diet.Vegan, "plain-flour oat-drink agar maple-syrup sugar rum", "egg milk butter honey gelatine lard ghee collagen whey-protein", "dark-chocolate"},
+		{diet.GlutenFree, "rice-flour tapioca buckwheat-flour almond-flour egg xanthan", "plain-flour spelt-flour rye-flour barley-flour semolina malt-extract breadcrumbs", "oats oat-flour baking-powder gf-blend"},
+		{diet.GrainFree, "almond-flour coconut-flour cassava-flour arrowroot tapioca potato-starch chickpea-flour egg", "plain-flour rice-flour oats oat-drink cornflour buckwheat-flour gf-blend corn-syrup rice-drink", "baking-powder"},
+		{diet.Keto, "almond-flour egg butter cream erythritol allulose raspberries walnuts courgette cinnamon baking-powder cocoa", "plain-flour rice-flour sugar honey banana raisins dates oats cornflour milk-chocolate jam", ""},
+		{diet.LowSugar, "sugar honey", "", ""},
+	} {
+		d := diet.Demand{Diets: []diet.ID{c.diet}}
+		for want, ids := range map[diet.Verdict]string{diet.Fine: c.fine, diet.Breaks: c.breaks, diet.CheckLabel: c.check} {
+			for _, id := range strings.Fields(ids) {
+				i := l.Get(larder.ID(id))
+				require.NotNil(t, i, id)
+				v, why := d.Judge(i)
+				assert.Equal(t, want, v, "%s: %s: %s", c.diet, id, why)
+				assert.Equal(t, want != diet.Fine, why != "", id)
+			}
+		}
 	}
+}
+
+func TestLimitsAsPeopleTypeThem(t *testing.T) {
+	for typed, want := range map[string]diet.Limit{"net-carb:6": {What: diet.NetCarb, Max: 6}, "sugars=9 g": {What: diet.Sugars, Max: 9}, "added-sugars:4,5": {What: diet.AddedSugars, Max: 4.5}, "sodium: 140 mg": {What: diet.Sodium, Max: 140}} {
+		got, err := diet.ParseLimit(typed)
+		require.NoError(t, err, typed)
+		assert.Equal(t, want, got)
+	}
+	for typed, says := range map[string]string{"fat:3": "is no limit: try net-carb:6", "sugars:lots": "try a number from 0 to 100 g", "sodium:-1": "from 0 to 3000 mg", "sugars:NaN": "try a number"} {
+		_, err := diet.ParseLimit(typed)
+		assert.ErrorContains(t, err, says, typed)
+	}
+	d := diet.Demand{Diets: []diet.ID{diet.Keto, diet.LowSugar}, Limits: []diet.Limit{{What: diet.NetCarb, Max: 4}}}
+	assert.Equal(t, []diet.Limit{{What: diet.NetCarb, Max: 4}, {What: diet.AddedSugars, Max: 5}}, d.Limited(), "what is asked for comes before what a diet brings")
 }
 
 func TestHoldsInTheOrderOfTheLaw(t *testing.T) {

@@ -35,6 +35,7 @@ type Facts struct {
 	Saturates    float64 `json:"saturates_g"`
 	Carbohydrate float64 `json:"carbohydrate_g"` // without fibre
 	Sugars       float64 `json:"sugars_g"`
+	Added        float64 `json:"added_sugars_g"` // of sugar, syrup, jam, chocolate and sweetened milk; what fruit and milk hold is none
 	Fibre        float64 `json:"fibre_g"`
 	Protein      float64 `json:"protein_g"`
 	Salt         float64 `json:"salt_g"`
@@ -76,10 +77,37 @@ var Rows = []Row{
 	{"saturates", "of which saturates", "g", true, func(f *Facts) *float64 { return &f.Saturates }},
 	{"carbohydrate", "Carbohydrate", "g", false, func(f *Facts) *float64 { return &f.Carbohydrate }},
 	{"sugars", "of which sugars", "g", true, func(f *Facts) *float64 { return &f.Sugars }},
+	{"added", "of which added", "g", true, func(f *Facts) *float64 { return &f.Added }},
 	{"fibre", "Fibre", "g", false, func(f *Facts) *float64 { return &f.Fibre }},
 	{"protein", "Protein", "g", false, func(f *Facts) *float64 { return &f.Protein }},
 	{"salt", "Salt", "g", false, func(f *Facts) *float64 { return &f.Salt }},
 	{"net-carb", "Net carbohydrate", "g", false, func(f *Facts) *float64 { return &f.NetCarb }},
+}
+
+// IsAdded reports whether an ingredient's sugars count as added. Date and prune
+// paste count, as they do where purées are free sugars (UK), which is the stricter
+// reading. Source: published, 21 CFR 101.9(c)(6)(iii), but for purées.
+func IsAdded(i *larder.Ingredient) bool {
+	switch i.Family {
+	case "sugar", "syrup", "jam", "finishing", "chocolate", "polyol", "sweetener", "spirit":
+		return true
+	case "puree":
+		return i.ID != "pumpkin-puree"
+	}
+	switch i.ID {
+	case "condensed-milk", "caramel-milk", "coconut-condensed", "candied-ginger", "candied-peel", "glace-cherries", "dried-cranberries", "choc-nut-spread", "custard-powder", "crushed-biscuits", "lemonade":
+		return true
+	}
+	return false
+}
+
+// Of gives the figures of 100 g of an ingredient, with its added sugars.
+func Of(i *larder.Ingredient) Facts {
+	f := Per100(&i.Facts)
+	if IsAdded(i) {
+		f.Added = f.Sugars
+	}
+	return f
 }
 
 // Serving divides the whole recipe, toppings included, by its servings (at
@@ -94,7 +122,7 @@ func Serving(r *recipe.Recipe, l *larder.Larder) Facts {
 			missing += ln.Grams
 			continue
 		}
-		f := Per100(&ing.Facts)
+		f := Of(ing)
 		if !ing.Facts.Known(larder.Sodium) {
 			missing += ln.Grams
 		}
@@ -124,7 +152,7 @@ func Figure(r *recipe.Recipe, l *larder.Larder, row Row) fact.Figure {
 		if ing == nil {
 			continue
 		}
-		f := Per100(&ing.Facts)
+		f := Of(ing)
 		if v := *row.Of(&f) * ln.Grams / 100 / n; v != 0 {
 			fig.Value += v
 			fig.Terms = append(fig.Terms, fact.Term{ID: string(ing.ID), Name: ing.Name, Value: v})

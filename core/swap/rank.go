@@ -15,6 +15,10 @@ type Case struct {
 	Count   float64         // eggs, or other pers, replaced for each loaf's worth of flour
 	Already map[string]bool // allergens the rest of the recipe holds anyway
 	Gluten  bool            // the batter holds gluten, which binds
+	Egg     bool            // the batter keeps an egg
+	Diets   []diet.ID       // asked for
+	Cut     float64         // share of the use that a limit asks to go; 0 for none
+	Breaks  bool            // what is being replaced breaks the demand by itself
 	Without larder.ID       // what is being replaced: no school of itself
 }
 
@@ -37,6 +41,25 @@ const (
 	readLabel   = 0.4
 )
 
+// meets reports whether a condition holds.
+func (c Case) meets(w When) bool {
+	switch w.Test {
+	case "kind":
+		return slices.Contains(w.In, c.Kind)
+	case "demand":
+		return slices.ContainsFunc(c.Diets, func(d diet.ID) bool { return slices.Contains(w.In, string(d)) })
+	case "count":
+		return c.Count > w.Above
+	case "cut":
+		return c.Cut > w.Above
+	case "no-gluten":
+		return !c.Gluten
+	case "no-egg":
+		return !c.Egg
+	}
+	return false
+}
+
 // Rank weighs every school of a use for a case. Those that may be used come
 // first, best first; the shut ones follow with what shuts them.
 func (u *Use) Rank(c Case, d diet.Demand, l *larder.Larder) []Choice {
@@ -45,7 +68,7 @@ func (u *Use) Rank(c Case, d diet.Demand, l *larder.Larder) []Choice {
 		s := &u.Schools[n]
 		ch := Choice{School: s, Score: s.Fit, Confidence: s.Confidence, Lift: s.Lift}
 		for _, w := range s.When {
-			if w.Test == "kind" && slices.Contains(w.In, c.Kind) || w.Test == "count" && c.Count > w.Above || w.Test == "no-gluten" && !c.Gluten {
+			if c.meets(w) {
 				ch.Score += w.Fit
 				ch.Lift += w.Lift
 				ch.Say = append(ch.Say, w.Say)
@@ -60,6 +83,12 @@ func (u *Use) Rank(c Case, d diet.Demand, l *larder.Larder) []Choice {
 			ch.Say = append(ch.Say, fmt.Sprintf("it carries the work of %g, not more", s.Most))
 		}
 		for _, p := range s.Parts {
+			if p.ID == From {
+				if c.Breaks {
+					ch.Shut = "none of it may stay"
+				}
+				continue
+			}
 			i := l.Get(p.ID)
 			if p.ID == c.Without {
 				ch.Shut = "it is what is being replaced"

@@ -8,12 +8,20 @@
 // of them the parts replace, and a list of schools:
 //
 //	parts   what goes in, in grams, and as what: binder, gel, liquid, fat, acid, soda, lift, body,
-//	        or same (weight for weight)
-//	when    conditions: test = kind (in = [...]), count (above = n, in eggs or pieces) or
-//	        no-gluten (nothing in the batter binds but eggs); each moves the fit,
+//	        sugar, syrup, base (what counts as flour), gum, protein, or same (weight for weight);
+//	        by gives other grams in a kind of bake; the id "from" is the written ingredient itself
+//	becomes the base that the batter is built on from then on: gluten-free, nut or keto-yeast
+//	oven    °C that the oven is set higher (lower where negative)
+//	when    conditions: test = kind (in = [...]), demand (in = diets), count (above = n, in eggs or
+//	        pieces), cut (above = share of the use that a limit asks to go), no-gluten (nothing in
+//	        the batter binds but eggs) or no-egg (the batter keeps none); each moves the fit,
 //	        may set the confidence, adds lift (mmol CO2 for one per) and says why
-//	steps   edits of the method: at = start, mix or before-baking; minutes that must be waited
+//	steps   edits of the method: at = start, mix, before-baking, end, or beside (a written step that
+//	        holds the verb: knead, rise or cream); minutes that must be waited
 //	most    pieces beyond which the school is an experiment
+//
+// A use may also name the limits a serving, such as added-sugars, that ask for it
+// to be replaced when the written recipe passes them.
 package swap
 
 import (
@@ -27,6 +35,7 @@ import (
 
 	"github.com/pelletier/go-toml/v2"
 
+	"kollaris/core/diet"
 	"kollaris/core/fact"
 	"kollaris/core/larder"
 )
@@ -56,9 +65,21 @@ func (c Confidence) Worse(d Confidence) Confidence {
 
 // Part is one ingredient of a school.
 type Part struct {
-	ID    larder.ID `toml:"id"`
-	Grams float64   `toml:"grams"`
-	As    string    `toml:"as"`
+	ID    larder.ID          `toml:"id"`
+	Grams float64            `toml:"grams"`
+	As    string             `toml:"as"`
+	By    map[string]float64 `toml:"by"` // grams in a kind of bake
+}
+
+// From is the id of a part that is the written ingredient itself.
+const From larder.ID = "from"
+
+// In gives the grams of the part in a kind of bake.
+func (p Part) In(kind string) float64 {
+	if g, ok := p.By[kind]; ok {
+		return g
+	}
+	return p.Grams
 }
 
 // When is a condition on a school.
@@ -76,6 +97,7 @@ type When struct {
 type Edit struct {
 	At      string   `toml:"at" json:"at"`
 	Minutes int      `toml:"minutes" json:"minutes"`
+	Verb    string   `toml:"verb" json:"-"` // of the written step that an edit stands beside
 	Only    []string `toml:"only" json:"-"`
 	Text    string   `toml:"text" json:"text"`
 }
@@ -91,6 +113,8 @@ type School struct {
 	Fit        float64     `toml:"fit"`
 	Lift       float64     `toml:"lift"` // mmol CO2 that one per needs beyond the air it held
 	Most       float64     `toml:"most"`
+	Becomes    string      `toml:"becomes"` // base of the batter, "" where it stays
+	Oven       float64     `toml:"oven"`    // °C added to the oven's setting
 	Source     fact.Source `toml:"source"`
 	When       []When      `toml:"when"`
 	Steps      []Edit      `toml:"steps"`
@@ -101,8 +125,9 @@ type Use struct {
 	ID      string            `toml:"use"`
 	Title   string            `toml:"title"`
 	For     []larder.ID       `toml:"for"`
-	Per     float64           `toml:"per"`   // grams of it that the parts stand for
-	Piece   string            `toml:"piece"` // counted in these, "" when weighed
+	Per     float64           `toml:"per"`    // grams of it that the parts stand for
+	Piece   string            `toml:"piece"`  // counted in these, "" when weighed
+	Limits  []string          `toml:"limits"` // figures of a serving whose limit asks for it to go
 	Roles   map[string]string `toml:"roles"`
 	Schools []School          `toml:"school"`
 }
@@ -164,9 +189,11 @@ func (t *Table) For(id larder.ID) *Use {
 }
 
 var (
-	parts  = []string{"binder", "gel", "liquid", "fat", "acid", "soda", "lift", "body", "same"}
-	places = []string{"start", "mix", "before-baking"}
-	tests  = []string{"kind", "count", "no-gluten"}
+	parts  = []string{"binder", "gel", "liquid", "fat", "acid", "soda", "lift", "body", "same", "base", "gum", "protein", "sugar", "syrup"}
+	places = []string{"start", "mix", "before-baking", "end", "beside"}
+	verbs  = []string{"knead", "rise", "cream"}
+	tests  = []string{"kind", "demand", "count", "cut", "no-gluten", "no-egg"}
+	bases  = []string{"", "gluten-free", "nut", "keto-yeast"}
 )
 
 // Load reads and checks the table. An unknown word, ingredient or field is a
@@ -205,6 +232,11 @@ func check(name string, u *Use, l *larder.Larder) (errs []error) {
 	if u.ID == "" || u.Title == "" || u.Per <= 0 || len(u.For) == 0 || u.Roles["default"] == "" || len(u.Schools) == 0 {
 		fault("use", "want use, title, per, for, roles.default and a school")
 	}
+	for _, w := range u.Limits {
+		if !slices.Contains(diet.Limitable(), diet.Limited(w)) {
+			fault("limits", "%q is no figure that can be limited", w)
+		}
+	}
 	for _, id := range u.For {
 		if l.Get(id) == nil {
 			fault("for", "%q is not in the larder", id)
@@ -219,12 +251,15 @@ func check(name string, u *Use, l *larder.Larder) (errs []error) {
 		if err := s.Source.Check(); err != nil {
 			fault(s.ID, "%v", err)
 		}
+		if !slices.Contains(bases, s.Becomes) {
+			fault(s.ID, "becomes %q", s.Becomes)
+		}
 		if !slices.Contains(confidences, s.Confidence) {
 			fault(s.ID, "confidence %q", s.Confidence)
 		}
 		texts := []string{s.Reason}
 		for _, p := range s.Parts {
-			if l.Get(p.ID) == nil || p.Grams <= 0 || !slices.Contains(parts, p.As) {
+			if l.Get(p.ID) == nil && p.ID != From || p.Grams <= 0 || !slices.Contains(parts, p.As) {
 				fault(s.ID, "part %q, %g g as %q", p.ID, p.Grams, p.As)
 			}
 		}
@@ -234,7 +269,7 @@ func check(name string, u *Use, l *larder.Larder) (errs []error) {
 			}
 		}
 		for _, e := range s.Steps {
-			if !slices.Contains(places, e.At) {
+			if !slices.Contains(places, e.At) || (e.At == "beside") != slices.Contains(verbs, e.Verb) {
 				fault(s.ID, "step at %q", e.At)
 			}
 			texts = append(texts, e.Text)

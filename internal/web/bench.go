@@ -175,7 +175,7 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 			v.Faults = append(v.Faults, sentence(f.Why))
 		}
 	}
-	for _, d := range diet.Built {
+	for _, d := range diet.Diets {
 		n := 0
 		for _, ln := range r.Doc.Lines {
 			if i := l.Get(ln.Ingredient); i != nil {
@@ -188,7 +188,7 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 		if n > 0 {
 			note = plural(n, "line")
 		}
-		v.Diets = append(v.Diets, checkbox{string(d.ID), d.Words, note, slices.Contains(req.Diets, d.ID)})
+		v.Diets = append(v.Diets, checkbox{string(d.ID), string(d.ID), note, slices.Contains(req.Diets, d.ID)})
 	}
 	for _, b := range req.Bans {
 		v.Bans = append(v.Bans, checkbox{ID: b, Words: "no " + diet.BanWords(b), On: true})

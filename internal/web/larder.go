@@ -119,14 +119,17 @@ func (s *Server) showLarder(c *gin.Context, status int, imported *importView) {
 		}
 	}
 	slices.SortFunc(v.Families, func(a, b readChoice) int { return strings.Compare(a.Name, b.Name) })
-	for _, d := range diet.Built {
+	for _, d := range diet.Diets {
+		if d.Limit.What == diet.AddedSugars || d.Limit.What == diet.Sodium {
+			continue // a limit a serving shuts out no ingredient
+		}
 		v.Frees = append(v.Frees, readChoice{string(d.ID), string(d.ID)})
 	}
 	for _, a := range larder.Allergens() {
 		v.Frees = append(v.Frees, readChoice{a, "no " + larder.AllergenWords(a)})
 	}
 	demand := diet.Demand{}
-	if diet.IsBuilt(diet.ID(v.Free)) {
+	if _, ok := diet.Find(diet.ID(v.Free)); ok {
 		demand.Diets = []diet.ID{diet.ID(v.Free)}
 	} else if larder.IsAllergen(v.Free) {
 		demand.Bans = []string{v.Free}

@@ -1,0 +1,163 @@
+package adapt
+
+import (
+	"math"
+
+	"kollaris/core/balance"
+	"kollaris/core/larder"
+	"kollaris/core/recipe"
+)
+
+// becoming is the base that a batter is built on once its flour is replaced. What
+// wheat asked for is then no measure: liquid, fat, egg and lift go to the windows
+// of the kind that it becomes. Source: practice, the trade's table of windows.
+type becoming struct {
+	base    balance.Base
+	grams   float64 // of what counts as flour from then on
+	dry     float64 // with protein and fibre that stand in for flour
+	water   float64 // per cent of the written base; pieces of fruit keep half of theirs
+	aside   float64 // g of water that those pieces keep
+	husk    bool    // psyllium holds it
+	written float64 // g of base as written
+}
+
+// ketoYeast is a dough of wheat gluten, ground almonds and fibre.
+const ketoYeast balance.Base = "keto-yeast"
+
+// become settles what the chosen schools make of the batter; nil while its flour
+// stays of a kind.
+func (r *run) become() *becoming {
+	var flour *group
+	for _, g := range r.groups {
+		if g.use.ID == "flour" && !g.topping && g.chosen.School != nil {
+			flour = g
+		}
+	}
+	if flour == nil {
+		return nil
+	}
+	b, items := r.balanceOf(r.written)
+	bc := &becoming{base: balance.Base(flour.chosen.School.Becomes), written: b.Base}
+	for _, l := range r.written.Batter() {
+		if i := r.Larder.Get(l.Ingredient); i != nil && i.IsBase() && r.groupOf(l.ID) == nil {
+			bc.grams += l.Grams
+		}
+	}
+	for _, g := range r.groups {
+		if g.topping || g.chosen.School == nil {
+			continue
+		}
+		for _, p := range g.chosen.School.Parts {
+			i := r.part(g, p)
+			if i == nil {
+				continue
+			}
+			grams := g.per() * p.In(string(r.written.Kind))
+			switch {
+			case i.IsBase():
+				bc.grams += grams
+			case p.As == "protein":
+				bc.dry += grams
+			}
+			bc.husk = bc.husk || g == flour && i.ID == "psyllium-husk" && p.In(string(r.written.Kind)) >= 4
+		}
+	}
+	bc.dry += bc.grams
+	bc.water = balance.Percent(items, "water")
+	bc.aside = math.Max(0, b.Water-bc.water/100*b.Base)
+	return bc
+}
+
+// of reports whether the batter becomes a base; false while it stays.
+func (bc *becoming) of(base balance.Base) bool { return bc != nil && bc.base == base }
+
+// window is a usual share of the new base, per cent; ok is false where none is known.
+func (bc *becoming) window(k recipe.Kind, what string) (lo, hi float64, ok bool) {
+	for _, w := range balance.Windows(k, bc.base) {
+		if w.What == what {
+			return w.Lo, w.Hi, true
+		}
+	}
+	return 0, 0, false
+}
+
+// waterWindow is the water that the new batter wants, g: more than wheat for
+// gluten-free flours and starches, less for nuts.
+func (bc *becoming) waterWindow(k recipe.Kind) (lo, hi float64) {
+	w := bc.water
+	winLo, winHi, ok := bc.window(k, "water")
+	if !ok {
+		winLo, winHi = 0, 400
+	}
+	of := bc.grams
+	switch {
+	case bc.base == ketoYeast:
+		lo, hi, of = 80, 100, bc.dry
+	case bc.base == balance.Nut && k == recipe.Biscuit:
+		lo, hi = math.Min(w, 15), math.Min(w, 30)+2
+	case bc.base == balance.Nut:
+		lo = math.Min(math.Max(winLo, 0.5*w), winHi-15)
+		hi = math.Max(lo+12, math.Min(winHi, 0.85*w))
+	case isYeast(k):
+		lo, hi = 100, 118
+		if bc.husk {
+			lo, hi = 108, 135
+		}
+	default:
+		more := [2]float64{1.08, 1.25}
+		switch k {
+		case recipe.Scone:
+			more = [2]float64{1.1, 1.3}
+		case recipe.Biscuit:
+			more = [2]float64{0.95, 1.12}
+		}
+		// towards the usual window, a quarter of the written at a time
+		lo = math.Max(more[0]*w, math.Min(winLo, 1.25*w))
+		hi = math.Max(more[1]*w, lo+5)
+		if hi > winHi {
+			hi = math.Max(winHi, w)
+			lo = math.Min(lo, hi-5)
+		}
+	}
+	return lo*of/100 + bc.aside, hi*of/100 + bc.aside
+}
+
+// Eggs, per cent of the base, below which a batter without gluten is given one
+// more: nut flour brings no starch to set. Source: practice.
+const (
+	eggOfNuts    = 55.0
+	eggOfGFBread = 20.0
+)
+
+// eggsWanted is how many whole eggs the new base asks for, 0 to leave them be.
+func (r *run) eggsWanted() float64 {
+	bc, k := r.bc, r.written.Kind
+	var least, most float64
+	switch {
+	case bc.of(balance.Nut) && k != recipe.Biscuit && !r.setsWithoutEgg():
+		least, most = eggOfNuts, 85
+	case bc.of(balance.GlutenFree) && isYeast(k) && !bc.husk:
+		least, most = eggOfGFBread, 40
+	default:
+		return 0
+	}
+	const egg = 50 // g, large
+	n := math.Ceil(least*bc.grams/100/egg - 0.25)
+	return math.Max(1, math.Min(n, math.Floor(most*bc.grams/100/egg)))
+}
+
+// setsWithoutEgg reports whether a chosen school brings protein that sets.
+func (r *run) setsWithoutEgg() bool {
+	for _, g := range r.groups {
+		for _, p := range g.chosen.School.Parts {
+			if p.As == "protein" && g.use.ID == "flour" {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// liftOf is the lift of powder and soda alone: nothing else is counted on where
+// there is no gluten to hold it.
+func liftOf(i *larder.Ingredient) float64 { return i.Facts[larder.Soda] + i.Facts[larder.CO2] }

@@ -1,0 +1,157 @@
+package adapt
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"kollaris/core/balance"
+	"kollaris/core/diet"
+	"kollaris/core/larder"
+	"kollaris/core/nutrition"
+	"kollaris/core/recipe"
+)
+
+// LimitOutcome is how a wished limit a serving ended.
+type LimitOutcome struct {
+	diet.Limit
+	Written float64  `json:"written"`
+	Got     float64  `json:"got"`
+	Kept    bool     `json:"kept"`
+	Words   string   `json:"words"`
+	Ways    []string `json:"ways,omitempty"` // what would reach it, where it is passed
+}
+
+// exceeded are the limits that the recipe as written passes, each with the share
+// of a use that would have to go.
+func (r *run) exceeded() []diet.Limit {
+	s := nutrition.Serving(r.written, r.Larder)
+	var out []diet.Limit
+	for _, l := range r.demand.Limited() {
+		if l.What.Of(s) > l.Max*1.005 {
+			out = append(out, l)
+		}
+	}
+	return out
+}
+
+// over finds a passed limit that asks a use to go, with the words for it.
+func (r *run) over(limits []string) (diet.Limit, string, bool) {
+	s := nutrition.Serving(r.written, r.Larder)
+	for _, l := range r.passed {
+		if slices.Contains(limits, string(l.What)) {
+			return l, fmt.Sprintf("%s come to %.1f %s a serving, over your %g", l.What.Words(), l.What.Of(s), l.What.Unit(), l.Max), true
+		}
+	}
+	return diet.Limit{}, "", false
+}
+
+// cut is the share of a group's sugar or sodium that the passed limits ask to go:
+// 0 where none does, 1 where more than all of it would have to.
+func (r *run) cut(g *group) float64 {
+	share := 0.0
+	servings := float64(max(1, r.written.Servings))
+	for _, l := range r.passed {
+		if !slices.Contains(g.use.Limits, string(l.What)) {
+			continue
+		}
+		total, ours := 0.0, 0.0
+		for _, ln := range r.written.Lines {
+			i := r.Larder.Get(ln.Ingredient)
+			if i == nil {
+				continue
+			}
+			x := l.What.Of(nutrition.Of(i)) * ln.Grams / 100
+			total += x
+			if u := r.Swaps.For(i.ID); u != nil && slices.Contains(u.Limits, string(l.What)) {
+				ours += x
+			}
+		}
+		if ours > 0 {
+			share = math.Max(share, math.Min(1, (total-l.Max*servings)/ours))
+		}
+	}
+	return share
+}
+
+// mostPolyols is the most sugar alcohol of a serving, g; above it many guts
+// complain. Source: practice, the upper end of 10 to 15 g.
+const mostPolyols = 15.0
+
+// servingLimits are the rows of the programme that hold what a serving may hold:
+// the safety cap of polyols, then the wishes in the order they were asked for.
+func (r *run) servingLimits(add func(name string, of func(*larder.Ingredient) float64, max float64, wish bool)) {
+	servings := float64(max(1, r.written.Servings))
+	add("polyols", func(i *larder.Ingredient) float64 { return i.Facts.Polyols() }, mostPolyols*servings, false)
+	for _, l := range r.demand.Limited() {
+		add(string(l.What), func(i *larder.Ingredient) float64 { return l.What.Of(nutrition.Of(i)) }, l.Max*servings, true)
+	}
+}
+
+// aside are the lines that no sum of the batter counts but a serving holds:
+// toppings, with what the schools put there.
+func (r *run) aside() []balance.Item {
+	var out []balance.Item
+	put := func(l recipe.Line) {
+		if i := r.Larder.Get(l.Ingredient); i != nil && l.Grams > 0 {
+			out = append(out, balance.Item{Ingredient: i, Grams: l.Grams})
+		}
+	}
+	for _, l := range r.written.Lines {
+		if l.Topping() && r.groupOf(l.ID) == nil {
+			put(l)
+		}
+	}
+	for _, g := range r.groups {
+		if g.topping {
+			for _, l := range g.to {
+				put(l)
+			}
+		}
+	}
+	return out
+}
+
+// limits says how each wish ended, by the nutrition of the rounded recipe, a path
+// that does not share the programme's matrix.
+func (r *run) limits(before *recipe.Recipe) {
+	for _, l := range r.demand.Limited() {
+		o := LimitOutcome{Limit: l, Written: l.What.Of(r.result.ServingBefore), Got: l.What.Of(r.result.Serving)}
+		o.Kept = o.Got <= l.Max*1.02+0.05
+		switch {
+		case o.Kept:
+			o.Words = fmt.Sprintf("%s: %.1f %s a serving, within your %g.", upper(l.What.Words()), o.Got, l.What.Unit(), l.Max)
+		default:
+			o.Words = fmt.Sprintf("%s: %.1f %s a serving, %.1f over your %g.", upper(l.What.Words()), o.Got, l.What.Unit(), o.Got-l.Max, l.Max)
+			if l.Max > 0 {
+				n := int(math.Ceil(o.Got * float64(r.result.Recipe.Servings) / l.Max))
+				o.Ways = append(o.Ways, fmt.Sprintf("Cut it into %d servings instead of %d.", n, r.result.Recipe.Servings))
+			}
+			if top := r.most(l); top != "" {
+				o.Ways = append(o.Ways, top)
+			}
+			o.Ways = append(o.Ways, "Choose another way for what brings the most of it, or another recipe.")
+		}
+		r.result.Limits = append(r.result.Limits, o)
+	}
+}
+
+// most names the line that brings the most of a limited figure.
+func (r *run) most(l diet.Limit) string {
+	name, top, total := "", 0.0, 0.0
+	for _, ln := range r.result.Recipe.Lines {
+		i := r.Larder.Get(ln.Ingredient)
+		if i == nil {
+			continue
+		}
+		x := l.What.Of(nutrition.Of(i)) * ln.Grams / 100
+		total += x
+		if x > top {
+			name, top = ln.Name, x
+		}
+	}
+	if total <= 0 {
+		return ""
+	}
+	return fmt.Sprintf("Use less of the %s, or leave it out: it brings %.0f %% of it.", name, 100*top/total)
+}
