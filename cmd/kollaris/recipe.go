@@ -225,7 +225,16 @@ func printAdapted(w io.Writer, res *adapt.Result) {
 		}
 	}
 	f, b := res.Serving, res.ServingBefore
-	fmt.Fprintf(w, "\nA serving, 1 of %d: %.0f kcal (was %.0f), fat %.1f g, carbohydrate %.1f g of which sugars %.1f g, protein %.1f g, salt %.2f g\n", res.Recipe.Servings, f.Energy, b.Energy, f.Fat, f.Carbohydrate, f.Sugars, f.Protein, f.Salt)
+	fmt.Fprintf(w, "\nA serving, 1 of %d: %.0f kcal (was %.0f), fat %.1f g, carbohydrate %.1f g of which sugars %.1f g, net %.1f g, protein %.1f g, salt %.2f g\n", res.Recipe.Servings, f.Energy, b.Energy, f.Fat, f.Carbohydrate, f.Sugars, f.NetCarb, f.Protein, f.Salt)
+	for _, l := range res.Limits {
+		fmt.Fprintln(w, l.Words)
+		for _, way := range l.Ways {
+			fmt.Fprintf(w, "  · %s\n", way)
+		}
+	}
+	for _, d := range res.Doubts {
+		fmt.Fprintf(w, "? %s\n", d)
+	}
 	if e := res.Bake; e != nil {
 		fmt.Fprintf(w, "Bake at %.0f °C in %s: look at %.0f min, likely done %.0f–%.0f\n", e.Oven, e.Fill.Tin.Words(), e.FirstLook, e.Low, e.High)
 	}

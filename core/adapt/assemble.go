@@ -3,9 +3,11 @@ package adapt
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"kollaris/core/balance"
+	"kollaris/core/diet"
 	"kollaris/core/fact"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
@@ -203,6 +205,10 @@ func (r *run) moveReason(i *larder.Ingredient, from, to float64, held bool) stri
 		return "Takes over the lift that soda and acid no longer give."
 	case i.ID == "baking-powder":
 		return "What came in brings lift of its own."
+	case i.Family == "salt" && r.wishes(diet.Sodium):
+		return "Salt gives way first to the sodium you allow a serving."
+	case i.Family == "sugar" && (r.wishes(diet.AddedSugars) || r.wishes(diet.Sugars) || r.wishes(diet.NetCarb)):
+		return "Gives way to the limit of a serving."
 	case i.Family == "salt" && up:
 		return "Brings back the salt that went out with what was replaced."
 	case i.Family == "salt":
@@ -217,6 +223,11 @@ func (r *run) moveReason(i *larder.Ingredient, from, to float64, held bool) stri
 		return "Brings back the water that went out with what was replaced."
 	}
 	return "What came in is wetter, so less liquid is needed."
+}
+
+// wishes reports whether the written recipe passes a limit of what.
+func (r *run) wishes(what diet.Limited) bool {
+	return slices.ContainsFunc(r.passed, func(l diet.Limit) bool { return l.What == what })
 }
 
 // pieces counts the eggs as written: four medium ones are four, whatever they weigh.

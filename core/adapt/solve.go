@@ -64,7 +64,7 @@ func (r *run) solve() error {
 	for _, g := range r.groups {
 		batter = batter || !g.topping
 	}
-	if !batter && len(r.req.Holds) == 0 {
+	if !batter && len(r.req.Holds) == 0 && len(r.passed) == 0 {
 		return nil
 	}
 	extra := 0.0
@@ -204,8 +204,14 @@ func (r *run) fillSlots(b balance.Balance) {
 		}
 		if s.ing.Facts.Polyols() > 50 {
 			s.min = 0 // the cap of a serving is never passed
-		} else if s.ing.Family == "sugar" && len(r.demand.Limited()) > 0 {
-			s.min *= 0.6 // less sweet before over the limit
+		}
+		for _, l := range r.passed { // less sweet, less salty before over the limit
+			switch {
+			case s.ing.Family == "sugar" && l.What != diet.Sodium:
+				s.min *= 0.6
+			case s.ing.Family == "salt" && l.What == diet.Sodium:
+				s.min = 0
+			}
 		}
 		if id == "baking-powder" {
 			most := powderCap / 100 * r.base(b)

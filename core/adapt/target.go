@@ -126,7 +126,7 @@ func targets(b balance.Balance, kind recipe.Kind, extra float64, bc *becoming, s
 		}
 		need := was + extra
 		switch {
-		case bc.of(balance.GlutenFree): // a gluten-free crumb holds less of its gas
+		case bc.of(balance.GlutenFree) && kind != recipe.Biscuit: // a gluten-free crumb holds less of its gas
 			need *= gfLift
 		case bc.of(balance.Nut):
 			of, need = liftOf, nutPowder/100*bc.grams*2.95
@@ -142,7 +142,7 @@ func targets(b balance.Balance, kind recipe.Kind, extra float64, bc *becoming, s
 		out = append(out, target{id: "acid", name: "Soda against acid", unit: "meq soda left", less: "sharper", more: "soapier", same: "in balance",
 			method: "Soda less the acid of every line, the flour's own included: above 0 some soda is left.",
 			of:     func(i *larder.Ingredient) float64 { return i.Facts[larder.Soda] - i.Facts[larder.Acid] },
-			lo:     math.Min(b.Surplus(), 0) - 0.05*b.Base, hi: math.Max(b.Surplus(), 0) + 1, scale: 10, weight: 1.5})
+			lo:     math.Min(b.Surplus(), 0) - 0.05*b.Base, hi: math.Max(b.Surplus(), 0) + 1 + 0.25*tasteLimit(kind)/100*b.Base*meqPerGramSoda, scale: 10, weight: 1.5})
 	}
 	if b.Salt > 0.3 {
 		lo, hi = around(b.Salt, 0.15)

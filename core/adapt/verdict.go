@@ -67,6 +67,9 @@ func (r *run) verdict(before *recipe.Recipe) {
 	case demands == 0:
 		v.State = "fine"
 		v.Words = "As written. Choose what it has to be."
+		if len(r.result.Changes) > 0 {
+			v.Words = "Changed as you chose. Nothing was asked that it must not hold."
+		}
 	case demands == 1:
 		v.State, v.Words = "fine", "Nothing here breaks your demand."
 	default:
