@@ -342,7 +342,10 @@ func FuzzAdapt(f *testing.F) {
 	f.Add(uint16(200), uint16(120), uint16(100), uint8(2), uint16(150), uint8(7), uint8(1), uint8(3))
 	f.Add(uint16(0), uint16(0), uint16(0), uint8(0), uint16(0), uint8(0), uint8(0), uint8(0))
 	f.Add(uint16(65535), uint16(1), uint16(65535), uint8(255), uint16(3), uint8(255), uint8(255), uint8(255))
+	reqs := requests()
+	l := larder.Builtin()
 	f.Fuzz(func(t *testing.T, flour, sugar, butter uint16, eggs uint8, milk uint16, powder, soda, pick uint8) {
+		req := reqs[(int(pick)*7+int(eggs))%len(reqs)]
 		r := &recipe.Recipe{Title: "f", Kind: recipe.Kinds[int(pick)%len(recipe.Kinds)].ID}
 		for n, x := range []struct {
 			id larder.ID
@@ -350,13 +353,16 @@ func FuzzAdapt(f *testing.F) {
 		}{{"plain-flour", float64(flour)}, {"sugar", float64(sugar)}, {"salted-butter", float64(butter)}, {"egg", float64(eggs) * 50}, {"buttermilk", float64(milk)}, {"baking-powder", float64(powder) / 10}, {"baking-soda", float64(soda) / 10}} {
 			r.Lines = append(r.Lines, recipe.Line{ID: recipe.LineID(n + 1), Ingredient: x.id, Grams: x.g, Known: true, Name: string(x.id)})
 		}
-		res, err := adapt.Adapt(r, both, adapt.DefaultKit())
+		res, err := adapt.Adapt(r, req, adapt.DefaultKit())
 		if err != nil {
-			t.Fatalf("%+v: %v", r.Lines, err)
+			t.Fatalf("%v: %+v: %v", req.Demand().Words(), r.Lines, err)
 		}
-		for _, l := range res.Recipe.Lines {
-			if math.IsNaN(l.Grams) || l.Grams < 0 || res.Refused == nil && (l.Ingredient == "egg" || l.Ingredient == "salted-butter" || l.Ingredient == "buttermilk") {
-				t.Fatalf("%+v", l)
+		for _, ln := range res.Recipe.Lines {
+			if math.IsNaN(ln.Grams) || math.IsInf(ln.Grams, 0) || ln.Grams < 0 {
+				t.Fatalf("%+v", ln)
+			}
+			if holds, _ := walk(l.Get(ln.Ingredient), req); holds != "" && res.Refused == nil {
+				t.Fatalf("%v: %s holds %s", req.Demand().Words(), ln.Text, holds)
 			}
 		}
 	})

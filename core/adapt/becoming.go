@@ -16,7 +16,6 @@ type becoming struct {
 	grams   float64 // of what counts as flour from then on
 	dry     float64 // with protein and fibre that stand in for flour
 	water   float64 // per cent of the written base; pieces of fruit keep half of theirs
-	aside   float64 // g of water that those pieces keep
 	husk    bool    // psyllium holds it
 	written float64 // g of base as written
 }
@@ -64,7 +63,6 @@ func (r *run) become() *becoming {
 	}
 	bc.dry += bc.grams
 	bc.water = balance.Percent(items, "water")
-	bc.aside = math.Max(0, b.Water-bc.water/100*b.Base)
 	return bc
 }
 
@@ -119,7 +117,16 @@ func (bc *becoming) waterWindow(k recipe.Kind) (lo, hi float64) {
 			lo = math.Min(lo, hi-5)
 		}
 	}
-	return lo*of/100 + bc.aside, hi*of/100 + bc.aside
+	return lo * of / 100, hi * of / 100
+}
+
+// looseWater is the water, g per 100 g, that an ingredient gives to the batter:
+// pieces of fruit and vegetable keep half of theirs to themselves. Source: practice.
+func looseWater(i *larder.Ingredient) float64 {
+	if i.Family == "fruit" || i.Family == "vegetable" {
+		return balance.WaterOf(i) / 2
+	}
+	return balance.WaterOf(i)
 }
 
 // Eggs, per cent of the base, below which a batter without gluten is given one

@@ -38,6 +38,7 @@ type Fault struct {
 	Field string // diet, ban, limit, swap, hold, drop, servings, scale, tin
 	Typed string
 	Why   string
+	What  string // the limit it speaks of, "" for none
 }
 
 // Values writes the request as URL values, sorted, so that equal requests have
@@ -82,7 +83,7 @@ func (q Request) Values() url.Values {
 func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 	q := Request{Swaps: map[string]string{}, Holds: map[larder.ID]float64{}}
 	var faults []Fault
-	fault := func(field, typed, why string) { faults = append(faults, Fault{field, typed, why}) }
+	fault := func(field, typed, why string) { faults = append(faults, Fault{Field: field, Typed: typed, Why: why}) }
 	seen := map[string]bool{}
 	for _, s := range v["diet"] {
 		id := diet.ID(strings.ToLower(strings.TrimSpace(s)))
@@ -103,8 +104,8 @@ func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 		}
 		l, err := diet.ParseLimit(s)
 		if err != nil {
-			_, typed, _ := cutPair(s)
-			fault("limit", typed, err.Error())
+			what, typed, _ := cutPair(s)
+			faults = append(faults, Fault{"limit", typed, err.Error(), what})
 			continue
 		}
 		if !seen["limit "+string(l.What)] {

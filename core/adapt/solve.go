@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
 	"sort"
 
 	"kollaris/core/balance"
@@ -171,8 +172,12 @@ func (r *run) fillSlots(b balance.Balance) {
 			continue
 		}
 		as := movesAs(ing)
-		if ing.Family == "yeast" && r.bc.of(balance.GlutenFree) {
+		switch {
+		case r.bc == nil:
+		case ing.Family == "yeast" && r.bc.of(balance.GlutenFree):
 			as = "yeast"
+		case ing.Family == "cultured" || ing.Family == "plant-yogurt" || ing.Family == "juice":
+			as = "liquid" // another base drinks otherwise
 		}
 		if as != "" {
 			add(ing, share{line: l, as: as, prior: l.Grams})
@@ -191,13 +196,16 @@ func (r *run) fillSlots(b balance.Balance) {
 		add(lo.ing, lo.sh)
 	}
 	r.addOpenSlots(by, b)
-	if r.bc != nil && main == nil && r.liquidMissing(b) && by["water"] == nil {
+	if r.bc != nil && main == nil && r.liquidMissing() && by["water"] == nil {
 		by["water"] = &slot{ing: r.Larder.Get("water"), max: r.bc.grams, drift: 0.02}
 	}
 	for _, id := range sortedKeys(by) {
 		s := by[id]
 		if g, ok := r.req.Holds[id]; ok {
 			s.prior, s.min, s.max, s.held = g, g, g, true
+		}
+		if r.bc != nil && s.has("fat") {
+			s.min = math.Min(s.min, 0.4*s.prior) // nuts bring their own
 		}
 		if r.bc != nil && s == main {
 			s.min, s.max = 0.25*s.prior, math.Max(s.max, 2.6*s.prior) // another base drinks otherwise
@@ -222,9 +230,14 @@ func (r *run) fillSlots(b balance.Balance) {
 }
 
 // liquidMissing reports whether the new base wants more water than the recipe holds.
-func (r *run) liquidMissing(b balance.Balance) bool {
+func (r *run) liquidMissing() bool {
 	lo, _ := r.bc.waterWindow(r.written.Kind)
-	return b.Water < lo
+	return r.bc.water/100*r.bc.written < lo
+}
+
+// has reports whether a share of the slot stands for something.
+func (s *slot) has(as string) bool {
+	return slices.ContainsFunc(s.shares, func(sh share) bool { return sh.as == as })
 }
 
 // addEggs brings the eggs of the batter to what the new base asks for, whole ones.

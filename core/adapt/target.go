@@ -86,8 +86,8 @@ func targets(b balance.Balance, kind recipe.Kind, extra float64, bc *becoming, s
 		water.lo, water.hi = around(b.AllWater, 0.08)
 	}
 	if bc != nil {
-		water.of, water.unit, water.same = balance.WaterOf, "g water", "as wet as this base wants"
-		water.method = "Water of every source but the flour's own. Gluten-free flours and starches want 8 to 25 % more than wheat, a gluten-free yeast batter about its own weight, nut flour little more than half."
+		water.of, water.unit, water.same = looseWater, "g water", "as wet as this base wants"
+		water.method = "Water of every source but the flour's own; pieces of fruit and vegetable keep half of theirs. Gluten-free flours and starches want 8 to 25 % more than wheat, a gluten-free yeast batter about its own weight, nut flour little more than half."
 		water.lo, water.hi = bc.waterWindow(kind)
 	}
 	out = append(out, water)

@@ -27,6 +27,11 @@ type benchView struct {
 	BanTyped   string
 	BanFault   string
 	BanNames   []string
+	Limits     []limitField
+	Limited    bool // some limit a serving is asked for
+	Counts     []countView
+	Becomes    string
+	Trial      *fitView // a small batch to try first
 	Faults     []string
 	Verdict    verdictView
 	Changed    bool
@@ -141,7 +146,7 @@ func (s *Server) bench(c *gin.Context) {
 		s.failed(c, err)
 		return
 	}
-	if last := (adapt.Request{Diets: req.Diets, Bans: req.Bans}).Values().Encode(); last != h.Last && len(query) > 0 {
+	if last := (adapt.Request{Diets: req.Diets, Bans: req.Bans, Limits: req.Limits}).Values().Encode(); last != h.Last && len(query) > 0 {
 		h.Last = last
 		if err := s.store.SetHousehold(c, h); err != nil {
 			s.failed(c, err)
@@ -168,10 +173,16 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 	if req.Scale > 0 && req.Scale != 1 {
 		v.Scale = fmt.Sprintf("%g", req.Scale)
 	}
+	v.limits(req, faults, res)
 	for _, f := range faults {
-		if f.Field == "ban" {
+		switch f.Field {
+		case "limit":
+			if f.What == "" || !slices.Contains(diet.Limitable(), diet.Limited(f.What)) {
+				v.Faults = append(v.Faults, sentence(f.Why)) // else it stands at its field
+			}
+		case "ban":
 			v.BanTyped, v.BanFault = f.Typed, f.Why
-		} else {
+		default:
 			v.Faults = append(v.Faults, sentence(f.Why))
 		}
 	}
@@ -184,9 +195,11 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 				}
 			}
 		}
-		note := "fits as written"
+		note := "fits as it is"
 		if n > 0 {
 			note = plural(n, "line")
+		} else if x := d.Limit; x.What != "" && x.What.Of(res.ServingBefore) > x.Max {
+			note = fmt.Sprintf("%.0f %s a serving now", x.What.Of(res.ServingBefore), x.What.Unit())
 		}
 		v.Diets = append(v.Diets, checkbox{string(d.ID), string(d.ID), note, slices.Contains(req.Diets, d.ID)})
 	}
@@ -238,7 +251,7 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 			v.Folded = append(v.Folded, row)
 		}
 	}
-	v.Slice = sliceOf(res, r.Doc, l)
+	v.Slice = sliceOf(res, l)
 	v.Bake = bakeOf(res, k)
 	v.Cost = costOf(res.Recipe, l, currency)
 	if res.Refused != nil {

@@ -27,13 +27,17 @@ type sliceRow struct {
 
 type termRow struct{ ID, Name, Value string }
 
-func sliceOf(res *adapt.Result, written *recipe.Recipe, l *larder.Larder) sliceView {
+func sliceOf(res *adapt.Result, l *larder.Larder) sliceView {
 	v := sliceView{Of: fmt.Sprintf("1 of %d", res.Recipe.Servings)}
 	if n := len(res.Recipe.Unknown()); n > 0 {
 		v.Missing = fmt.Sprintf("Without %s that could not be read.", plural(n, "line"))
 	}
+	counted := map[string]bool{}
+	for _, lim := range res.Limits {
+		counted[string(lim.What)] = true
+	}
 	for _, row := range nutrition.Rows {
-		if row.ID == "net-carb" {
+		if row.ID == "net-carb" && !counted["net-carb"] {
 			continue // stands with the diets that count it
 		}
 		now, was := *row.Of(&res.Serving), *row.Of(&res.ServingBefore)

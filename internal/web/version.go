@@ -11,6 +11,7 @@ import (
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/recipe"
+	"kollaris/core/swap"
 	"kollaris/internal/store"
 )
 
@@ -94,7 +95,7 @@ func (s *Server) versionView(ver *store.Version, k measure.Kitchen) versionView 
 		v.Lines = s.lineRows(res, changed, k)
 		v.Ledger = ledgerOf(res, res.Request)
 		v.Steps = stepRows(res)
-		v.Slice = sliceOf(res, res.Recipe, s.kit.Larder)
+		v.Slice = sliceOf(res, s.kit.Larder)
 		v.Bake = bakeOf(res, k)
 		v.Doubts, v.Confidence = res.Doubts, confidenceWords(string(res.Confidence))
 		for _, ca := range res.Cautions {
@@ -167,6 +168,9 @@ func (s *Server) sources(c *gin.Context) {
 		for _, sc := range u.Schools {
 			var ps []string
 			for _, p := range sc.Parts {
+				if p.ID == swap.From {
+					continue // some of it stays
+				}
 				ps = append(ps, fmt.Sprintf("%s %s", measure.Grams(p.Grams), s.kit.Larder.Get(p.ID).Name))
 			}
 			v.Schools = append(v.Schools, schoolRow{fmt.Sprintf("%g g %s", u.Per, u.Title), sc.Title, strings.Join(ps, " + "), sc.Source.Words()})

@@ -223,11 +223,12 @@ func TestFragmentAndPageAreTheSame(t *testing.T) {
 func TestBenchKeepsBadInputAtItsPlace(t *testing.T) {
 	s := newSite(t)
 	pear := s.id("Pear and cardamom loaf")
-	_, body := s.get(pear + "/adapt?diet=egg-free&ban=moon+dust&servings=0&diet=keto")
+	_, body := s.get(pear + "/adapt?diet=egg-free&ban=moon+dust&servings=0&limit.net-carb=lots")
 	assert.Contains(t, body, `value="moon dust"`)
 	assert.Contains(t, body, "neither an allergen nor in the larder")
 	assert.Contains(t, body, "whole number from 1 to 200")
-	assert.Contains(t, body, "keto is not built yet")
+	assert.Contains(t, body, "“lots” cannot be the net carbohydrate of a serving")
+	assert.Contains(t, body, `name="limit.net-carb" size="5" value="lots"`)
 	_, body = s.get(pear + "/heat?tin=bucket")
 	assert.Contains(t, body, "names no tin")
 	assert.Contains(t, body, `value="bucket"`)
@@ -236,10 +237,10 @@ func TestBenchKeepsBadInputAtItsPlace(t *testing.T) {
 func TestARefusalIsNotKept(t *testing.T) {
 	s := newSite(t)
 	pear := s.id("Pear and cardamom loaf")
-	_, body := s.get(pear + "/adapt?ban=gluten")
+	_, body := s.get(pear + "/adapt?ban=salt")
 	assert.Contains(t, body, "This cannot be adapted as asked")
 	assert.NotContains(t, body, "Keep this version")
-	code, body, _ := s.post(pear+"/versions", url.Values{"ban": {"gluten"}})
+	code, body, _ := s.post(pear+"/versions", url.Values{"ban": {"salt"}})
 	assert.Equal(t, 422, code)
 	assert.Contains(t, body, "Nothing was kept")
 }

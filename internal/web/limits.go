@@ -1,0 +1,65 @@
+package web
+
+import (
+	"fmt"
+
+	"kollaris/core/adapt"
+	"kollaris/core/diet"
+	"kollaris/core/swap"
+)
+
+// limitField is the field of one figure of a serving that may be limited.
+type limitField struct {
+	ID, Words, Unit, Value, Hint, Fault string
+	On                                  bool // asked for, by itself or by a diet
+}
+
+// countView is a figure that this table counts, with how it ended.
+type countView struct {
+	State, Icon, Figure, Words, Was string
+	Ways                            []string
+}
+
+// limits fills what is asked of a serving and what came of it.
+func (v *benchView) limits(req adapt.Request, faults []adapt.Fault, res *adapt.Result) {
+	hints := map[diet.Limited]float64{}
+	for _, l := range req.Demand().Limited() {
+		hints[l.What] = l.Max
+	}
+	for _, what := range diet.Limitable() {
+		f := limitField{ID: string(what), Words: what.Words(), Unit: what.Unit(), Hint: "no limit"}
+		if x, ok := hints[what]; ok {
+			f.Hint, f.On, v.Limited = fmt.Sprintf("%g", x), true, true
+		}
+		for _, l := range req.Limits {
+			if l.What == what {
+				f.Value = fmt.Sprintf("%g", l.Max)
+			}
+		}
+		v.Limits = append(v.Limits, f)
+	}
+	for _, x := range faults {
+		for n := range v.Limits {
+			if f := &v.Limits[n]; x.Field == "limit" && x.What == f.ID {
+				f.Value, f.Fault, f.On, v.Limited = x.Typed, x.Why, true, true
+			}
+		}
+	}
+	for _, l := range res.Limits {
+		c := countView{State: "fine", Icon: "check-circle-fill", Figure: fmt.Sprintf("%.1f %s", l.Got, l.What.Unit()), Words: fmt.Sprintf("%s a serving, within your %g", l.What.Words(), l.Max), Was: fmt.Sprintf("%.1f", l.Written), Ways: l.Ways}
+		if !l.Kept {
+			c.State, c.Icon, c.Words = "look", "exclamation-triangle-fill", fmt.Sprintf("%s a serving, over your %g", l.What.Words(), l.Max)
+		}
+		v.Counts = append(v.Counts, c)
+	}
+	v.Becomes = map[string]string{
+		"gluten-free": "It becomes a gluten-free batter, and is held to what is usual for those.",
+		"nut":         "It becomes a nut-flour batter, and is held to what is usual for those.",
+		"keto-yeast":  "It becomes a dough of wheat gluten and nuts, and is held to what is usual for those.",
+	}[res.Becomes]
+	if res.Confidence == swap.Experiment && res.Refused == nil && (req.Scale == 0 || req.Scale == 1) {
+		small := req
+		small.Scale, small.Tin = 0.33, "4 muffin cups"
+		v.Trial = &fitView{fmt.Sprintf("/recipes/%d/heat?%s", v.ID, small.Values().Encode()), "Try a third of it in four cups first"}
+	}
+}
