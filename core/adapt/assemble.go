@@ -355,6 +355,9 @@ func (r *run) options(g *group) []Option {
 			out = append(out, o)
 		}
 	}
+	if !g.shuts && g.chosen.School != nil { // it may also stay
+		out = append(out, Option{School: "as-written", Title: "leave it as written", Effect: "nothing changes here", Confidence: swap.WellTried, Source: "practice"})
+	}
 	return out
 }
 

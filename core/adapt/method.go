@@ -110,6 +110,13 @@ func dedupe(in []string) []string {
 	return out
 }
 
+// looksLike says how a batter of another base looks in the bowl. Source: practice.
+var looksLike = map[string]string{
+	"gluten-free": "It looks thin at first, and thickens as it stands.",
+	"nut":         "It should drop thickly from the spoon.",
+	"keto-yeast":  "The dough should be soft and a little sticky.",
+}
+
 // Different lists what is different to do, for the tab of that name: what to
 // begin earlier, the new steps, how the batter should look, and what each way
 // does to the taste and the crumb.
@@ -127,7 +134,14 @@ func (res *Result) Different() []string {
 	}
 	for _, s := range res.Sums {
 		if s.ID == "water" && len(out) > 0 {
-			out = append(out, map[bool]string{false: "The batter should look as wet as the written one.", true: "The batter comes out " + s.Words + "."}[s.Out])
+			looks := "The batter should look as wet as the written one."
+			if w := looksLike[res.Becomes]; w != "" {
+				looks = w
+			}
+			if s.Out {
+				looks = "The batter comes out " + s.Words + "."
+			}
+			out = append(out, looks)
 		}
 	}
 	for _, c := range res.Changes {

@@ -23,6 +23,7 @@ type Request struct {
 	Swaps    map[string]string     `json:"swaps,omitempty"`  // use ("egg", "butter-topping") → school
 	Holds    map[larder.ID]float64 `json:"holds,omitempty"`  // grams in the batter that the person holds
 	Drops    []recipe.LineID       `json:"drops,omitempty"`  // lines left out
+	Stock    bool                  `json:"stock,omitempty"`  // only from what is in the house
 	Servings int                   `json:"servings,omitempty"`
 	Scale    float64               `json:"scale,omitempty"` // of the batch; 0 is 1
 	Tin      string                `json:"tin,omitempty"`
@@ -65,6 +66,9 @@ func (q Request) Values() url.Values {
 	}
 	for _, list := range v {
 		sort.Strings(list)
+	}
+	if q.Stock {
+		v.Set("stock", "1")
 	}
 	if q.Servings > 0 {
 		v.Set("servings", strconv.Itoa(q.Servings))
@@ -159,6 +163,7 @@ func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 			q.Drops = append(q.Drops, recipe.LineID(n))
 		}
 	}
+	q.Stock = v.Get("stock") != ""
 	if s := v.Get("servings"); s != "" {
 		if n, err := strconv.Atoi(strings.TrimSpace(s)); err == nil && n >= 1 && n <= 200 {
 			q.Servings = n

@@ -2,11 +2,13 @@ package adapt
 
 import (
 	"fmt"
+	"slices"
 
 	"kollaris/core/balance"
 	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/recipe"
 	"kollaris/core/swap"
 )
 
@@ -40,7 +42,7 @@ func (r *run) choose() {
 			r.result.Doubts = append(r.result.Doubts, fmt.Sprintf("That is many eggs for the flour (%s to a loaf's worth): past three, nothing does all their work, so expect a lower, closer crumb and try one cup first", measure.Digits(n, 2)))
 			r.result.Confidence = swap.Experiment
 		}
-		g.choices = g.use.Rank(swap.Case{Kind: kind, Count: r.perLoaf(g), Already: already, Gluten: r.hasGluten(), Egg: r.keepsEgg(), Diets: r.demand.Diets, Cut: r.cut(g), Breaks: g.shuts, Without: onlyID(g.lines)}, r.demand, r.Larder)
+		g.choices = g.use.Rank(swap.Case{Have: r.have(), Kind: kind, Count: r.perLoaf(g), Already: already, Gluten: r.hasGluten(), Egg: r.keepsEgg(), Diets: r.demand.Diets, Cut: r.cut(g), Breaks: g.shuts, Without: onlyID(g.lines)}, r.demand, r.Larder)
 		if len(g.choices) == 0 || g.choices[0].Shut != "" {
 			if optionalOnly(g.lines) {
 				r.dropGroup(g)
@@ -118,6 +120,20 @@ func (r *run) hasGluten() bool {
 		}
 	}
 	return b.Base > 0 && b.Per(g) >= 3
+}
+
+// have tells what is in the house, where only that may come in: what a pack says is
+// in stock, what the recipe holds anyway, and water. It is nil where all may come.
+func (r *run) have() func(*larder.Ingredient) bool {
+	if !r.req.Stock {
+		return nil
+	}
+	return func(i *larder.Ingredient) bool {
+		if i.ID == "water" || i.Pack != nil && i.Pack.Stock > 0 {
+			return true
+		}
+		return slices.ContainsFunc(r.written.Lines, func(l recipe.Line) bool { return l.Ingredient == i.ID })
+	}
 }
 
 // keepsEgg reports whether the batter holds an egg that stays, or may be given one.

@@ -94,6 +94,7 @@ func (r *run) solve() error {
 	if err != nil {
 		return err
 	}
+	defer r.why(ts)
 	// Soda is spooned down; what that takes from the lift goes to the powder.
 	for n, s := range r.slots {
 		if s.ing.ID == "baking-soda" && !s.held && s.x < s.prior-0.05 {
@@ -104,6 +105,21 @@ func (r *run) solve() error {
 		}
 	}
 	return nil
+}
+
+// why keeps how the amounts were come by.
+func (r *run) why(ts []target) {
+	r.result.Why = map[larder.ID]AmountWhy{}
+	_, items := r.balanceOf(r.written)
+	for _, s := range r.slots {
+		w := AmountWhy{Begins: s.prior, Least: s.min, Most: s.max, Solved: s.x, Held: s.held}
+		for _, t := range ts {
+			if v := s.x / 100 * t.of(s.ing); math.Abs(v) >= 0.02*t.scale && t.id != "mass" {
+				w.Brings = append(w.Brings, GoalTerm{t.name, t.unit, v, t.sumOf(items)})
+			}
+		}
+		r.result.Why[s.ing.ID] = w
+	}
 }
 
 func (r *run) run(p goal.Programme) error {
@@ -196,8 +212,14 @@ func (r *run) fillSlots(b balance.Balance) {
 		add(lo.ing, lo.sh)
 	}
 	r.addOpenSlots(by, b)
-	if r.bc != nil && main == nil && r.liquidMissing() && by["water"] == nil {
-		by["water"] = &slot{ing: r.Larder.Get("water"), max: r.bc.grams, drift: 0.02}
+	if r.bc != nil && by["water"] == nil { // what milk alone should not bring
+		missing := r.liquidMissing()
+		if main != nil {
+			missing -= 0.25 * main.prior
+		}
+		if missing > 10 {
+			by["water"] = &slot{ing: r.Larder.Get("water"), prior: missing, max: r.bc.grams, drift: 0.05}
+		}
 	}
 	for _, id := range sortedKeys(by) {
 		s := by[id]
@@ -208,7 +230,12 @@ func (r *run) fillSlots(b balance.Balance) {
 			s.min = math.Min(s.min, 0.4*s.prior) // nuts bring their own
 		}
 		if r.bc != nil && s == main {
-			s.min, s.max = 0.25*s.prior, math.Max(s.max, 2.6*s.prior) // another base drinks otherwise
+			s.min = 0.25 * s.prior // another base drinks otherwise
+			if s.ing.ID == "water" {
+				s.max = math.Max(s.max, 2.6*s.prior)
+			} else {
+				s.max = math.Min(s.max, 1.25*s.prior)
+			}
 		}
 		if s.ing.Facts.Polyols() > 50 {
 			s.min = 0 // the cap of a serving is never passed
@@ -229,10 +256,10 @@ func (r *run) fillSlots(b balance.Balance) {
 	}
 }
 
-// liquidMissing reports whether the new base wants more water than the recipe holds.
-func (r *run) liquidMissing() bool {
+// liquidMissing is the water that the new base wants beyond what the recipe holds, g.
+func (r *run) liquidMissing() float64 {
 	lo, _ := r.bc.waterWindow(r.written.Kind)
-	return r.bc.water/100*r.bc.written < lo
+	return lo - r.bc.water/100*r.bc.written
 }
 
 // has reports whether a share of the slot stands for something.

@@ -11,15 +11,16 @@ import (
 
 // Case is where a school would be used.
 type Case struct {
-	Kind    string          // of the bake, or "topping"
-	Count   float64         // eggs, or other pers, replaced for each loaf's worth of flour
-	Already map[string]bool // allergens the rest of the recipe holds anyway
-	Gluten  bool            // the batter holds gluten, which binds
-	Egg     bool            // the batter keeps an egg
-	Diets   []diet.ID       // asked for
-	Cut     float64         // share of the use that a limit asks to go; 0 for none
-	Breaks  bool            // what is being replaced breaks the demand by itself
-	Without larder.ID       // what is being replaced: no school of itself
+	Kind    string                        // of the bake, or "topping"
+	Count   float64                       // eggs, or other pers, replaced for each loaf's worth of flour
+	Already map[string]bool               // allergens the rest of the recipe holds anyway
+	Gluten  bool                          // the batter holds gluten, which binds
+	Egg     bool                          // the batter keeps an egg
+	Diets   []diet.ID                     // asked for
+	Cut     float64                       // share of the use that a limit asks to go; 0 for none
+	Have    func(*larder.Ingredient) bool // whether it is in the house; nil where that does not matter
+	Breaks  bool                          // what is being replaced breaks the demand by itself
+	Without larder.ID                     // what is being replaced: no school of itself
 }
 
 // Choice is a school weighed for a case.
@@ -92,6 +93,9 @@ func (u *Use) Rank(c Case, d diet.Demand, l *larder.Larder) []Choice {
 			i := l.Get(p.ID)
 			if p.ID == c.Without {
 				ch.Shut = "it is what is being replaced"
+			}
+			if c.Have != nil && !c.Have(i) {
+				ch.Shut = i.Name + " is not in your larder"
 			}
 			switch v, why := d.Judge(i); v {
 			case diet.Breaks:

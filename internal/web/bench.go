@@ -14,6 +14,7 @@ import (
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/recipe"
+	"kollaris/core/swap"
 	"kollaris/internal/store"
 )
 
@@ -27,6 +28,7 @@ type benchView struct {
 	BanTyped   string
 	BanFault   string
 	BanNames   []string
+	Stock      bool // only from what is in the house
 	Limits     []limitField
 	Limited    bool // some limit a serving is asked for
 	Counts     []countView
@@ -44,6 +46,7 @@ type benchView struct {
 	Lines      []lineRow
 	Steps      []stepRow
 	Different  []string
+	Dough      *doughView // of a yeast bread
 	Buy        []string
 	Sums       []sumRow
 	Folded     []sumRow
@@ -57,6 +60,7 @@ type benchView struct {
 	Servings   string
 	Scale      string
 	Tin        string
+	Beside     string // address that sets this side by side with others
 	Versions   []versionLink
 	Announce   string
 }
@@ -83,6 +87,8 @@ type lineRow struct {
 	Known    bool
 	Note     string
 	Ban      string // ingredient id, where "I've none of this" can be answered
+	Use      string // of the swaps, where the line can be replaced by choice
+	Ways     []readChoice
 	Optional bool
 }
 
@@ -153,7 +159,7 @@ func (s *Server) bench(c *gin.Context) {
 			return
 		}
 	}
-	v := s.benchView(r, req, faults, res, query.Get("tab"), h.Kitchen, s.currency(c))
+	v := s.benchView(r, req, faults, res, query, h.Kitchen, s.currency(c))
 	versions, err := s.store.Versions(c, r.ID)
 	if err != nil {
 		s.failed(c, err)
@@ -165,7 +171,8 @@ func (s *Server) bench(c *gin.Context) {
 	s.show(c, http.StatusOK, "adapt", page{Title: r.Title, Nav: "shelf", Script: "bench", View: v})
 }
 
-func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fault, res *adapt.Result, tab string, k measure.Kitchen, currency string) benchView {
+func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fault, res *adapt.Result, asked url.Values, k measure.Kitchen, currency string) benchView {
+	tab := asked.Get("tab")
 	l := s.kit.Larder
 	query := req.Values().Encode()
 	v := benchView{ID: r.ID, Title: r.Title, Rail: rail(r.ID, "adapt", query), Tin: req.Tin, Changed: len(res.Changes) > 0, Doubts: res.Doubts,
@@ -173,6 +180,7 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 	if req.Scale > 0 && req.Scale != 1 {
 		v.Scale = fmt.Sprintf("%g", req.Scale)
 	}
+	v.Stock, v.Beside = req.Stock, besideURL(r.ID, []string{query})
 	v.limits(req, faults, res)
 	for _, f := range faults {
 		switch f.Field {
@@ -229,13 +237,22 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 		}
 	}
 	v.Lines = s.lineRows(res, changed, k)
+	offered := map[string]bool{} // one field a use: it is replaced wherever it stands
 	for _, row := range v.Lines {
 		if !row.New {
+			if ln := res.Recipe.Line(recipe.LineID(row.ID)); ln != nil && ln.Grams > 0 && res.Refused == nil {
+				row.Use, row.Ways = s.waysOf(ln, req.Demand())
+				if offered[row.Use] {
+					row.Ways = nil
+				}
+				offered[row.Use] = true
+			}
 			v.Unchanged = append(v.Unchanged, row)
 		}
 	}
 	v.Steps = stepRows(res)
 	v.Different = res.Different()
+	v.Dough = doughOf(res, l, asked)
 	had := map[larder.ID]bool{}
 	for _, ln := range r.Doc.Lines {
 		had[ln.Ingredient] = true
@@ -270,6 +287,24 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 		v.Announce += " New here: " + v.Verdict.New + "."
 	}
 	return v
+}
+
+// waysOf lists the ways by which a line that may stay can be replaced by choice.
+func (s *Server) waysOf(ln *recipe.Line, d diet.Demand) (use string, ways []readChoice) {
+	u := s.kit.Swaps.For(ln.Ingredient)
+	if u == nil {
+		return "", nil
+	}
+	use = u.ID
+	if ln.Topping() {
+		use += "-topping"
+	}
+	for _, ch := range u.Rank(swap.Case{Gluten: true, Egg: true, Without: ln.Ingredient}, d, s.kit.Larder) {
+		if ch.Shut == "" {
+			ways = append(ways, readChoice{ch.School.ID, ch.School.Title})
+		}
+	}
+	return use, ways
 }
 
 func scaledWritten(r *recipe.Recipe, req adapt.Request) *recipe.Recipe {

@@ -20,6 +20,7 @@ type ledgerRow struct {
 	ConfidenceKey string
 	Use           string
 	Amounts       []amountField
+	WhyAmounts    []whyAmount
 	Shown, More   []optionView
 	MoreWords     string
 	DropID        int
@@ -29,6 +30,9 @@ type ledgerRow struct {
 type amountField struct {
 	ID, Name, Grams, Held, Measure string
 }
+
+// whyAmount says how an amount was come by.
+type whyAmount struct{ Name, Came, Brings string }
 
 type optionView struct {
 	Use, School, Value string
@@ -81,6 +85,9 @@ func ledgerOf(res *adapt.Result, req adapt.Request) []ledgerRow {
 				f.Held = fmt.Sprintf("%g", g)
 			}
 			row.Amounts = append(row.Amounts, f)
+			if w, ok := res.Why[t.Ingredient]; ok {
+				row.WhyAmounts = append(row.WhyAmounts, whyOf(t.Name, w))
+			}
 		}
 		for m, o := range c.Options {
 			ov := optionOf(c.Use, o, c.School)
@@ -94,6 +101,30 @@ func ledgerOf(res *adapt.Result, req adapt.Request) []ledgerRow {
 			row.MoreWords = fmt.Sprintf("%d more ways", len(row.More))
 		}
 		out = append(out, row)
+	}
+	return out
+}
+
+// whyOf writes how an amount was come by.
+func whyOf(name string, w adapt.AmountWhy) whyAmount {
+	g := func(x float64) string { return measure.Grams(x).String() }
+	out := whyAmount{Name: name}
+	switch {
+	case w.Held:
+		out.Came = "Held by you."
+	case w.Most-w.Least < 0.01:
+		out.Came = fmt.Sprintf("Settled by the way chosen: %s.", g(w.Solved))
+	case w.Begins == 0:
+		out.Came = fmt.Sprintf("Not in the written recipe; up to %s may come in. The sums ask for %s.", g(w.Most), g(w.Solved))
+	default:
+		out.Came = fmt.Sprintf("Begins at the usual %s and may go from %s to %s. The sums ask for %s.", g(w.Begins), g(w.Least), g(w.Most), g(w.Solved))
+	}
+	var brings []string
+	for _, b := range w.Brings {
+		brings = append(brings, fmt.Sprintf("%s %s %s", strings.ToLower(b.Name), measure.Digits(b.Value, 2), b.Unit))
+	}
+	if len(brings) > 0 {
+		out.Brings = "It brings: " + strings.Join(brings, ", ") + "."
 	}
 	return out
 }

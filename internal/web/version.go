@@ -49,14 +49,14 @@ func (s *Server) keep(c *gin.Context) {
 		return
 	}
 	if len(faults) > 0 || res.Refused != nil {
-		v := s.benchView(r, req, faults, res, "", s.kitchen(c), s.currency(c))
+		v := s.benchView(r, req, faults, res, c.Request.PostForm, s.kitchen(c), s.currency(c))
 		if res.Refused != nil {
 			v.Faults = append(v.Faults, "Nothing was kept: this cannot be adapted as asked.")
 		}
 		s.show(c, http.StatusUnprocessableEntity, "adapt", page{Title: r.Title, Nav: "shelf", Script: "bench", View: v})
 		return
 	}
-	title := versionTitle(r.Title, req)
+	title := s.versionTitle(r.Title, req)
 	id, err := s.store.KeepAdapted(c, r.ID, r.Head, title, res)
 	if err != nil {
 		s.failed(c, err)
@@ -66,11 +66,8 @@ func (s *Server) keep(c *gin.Context) {
 }
 
 // versionTitle names a version by what it is for.
-func versionTitle(title string, req adapt.Request) string {
-	if words := req.Demand().Words(); len(words) > 0 {
-		return title + ", " + strings.Join(words, ", ")
-	}
-	return title + ", as written"
+func (s *Server) versionTitle(title string, req adapt.Request) string {
+	return title + ", " + s.requestWords(req)
 }
 
 func (s *Server) loadVersion(c *gin.Context) (versionView, *store.Version, error) {

@@ -100,6 +100,7 @@ func New(st *store.Store, hosts ...string) (http.Handler, error) {
 	e.GET("/recipes/:id/read", s.at((*Server).readRecipe))
 	e.POST("/recipes/:id/correct", s.at((*Server).correctRecipe))
 	e.GET("/recipes/:id/adapt", s.at((*Server).bench))
+	e.GET("/recipes/:id/beside", s.at((*Server).beside))
 	e.GET("/recipes/:id/heat", s.at((*Server).heat))
 	e.POST("/recipes/:id/versions", s.at((*Server).keep))
 	e.POST("/recipes/:id/delete", s.at((*Server).deleteRecipe))

@@ -23,7 +23,7 @@ cp "$m/bootstrap-icons/LICENSE" "$out/licences/bootstrap-icons.txt"
 # one sprite of the few icons used
 {
   echo '<svg xmlns="http://www.w3.org/2000/svg">'
-  for i in check-circle-fill exclamation-triangle-fill x-octagon-fill question-circle-fill printer trash3 arrow-counterclockwise search plus-lg pencil lock-fill; do
+  for i in check-circle-fill exclamation-triangle-fill x-octagon-fill question-circle-fill printer trash3 arrow-counterclockwise arrow-clockwise search plus-lg pencil lock-fill; do
     sed -n 's/.*\(<path.*\)/\1/p' "$m/bootstrap-icons/icons/$i.svg" | tr -d '\n' | sed 's#</svg>##; s#^#<symbol id="'"$i"'" viewBox="0 0 16 16">#; s#$#</symbol>\n#'
   done
   echo '</svg>'

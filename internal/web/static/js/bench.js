@@ -53,12 +53,13 @@ root.addEventListener("submit", (e) => {
   show(address(e.target), true);
 });
 root.addEventListener("click", (e) => {
-  const link = e.target.closest(".tabs a, .tins a");
+  const link = e.target.closest(".tabs a:not(.beside-link), .tins a");
   if (link && !e.metaKey && !e.ctrlKey) {
     e.preventDefault();
     show(link.getAttribute("href"), true);
   }
   if (e.target.closest("#back-step")) history.back();
+  if (e.target.closest("#forward-step")) history.forward();
 });
 addEventListener("popstate", () => show(location.pathname + location.search, false));
 
@@ -84,4 +85,31 @@ for (const [on, off] of [["pointerover", "pointerout"], ["focusin", "focusout"]]
 root.addEventListener("click", (e) => {
   const block = e.target.closest(".blk");
   if (block) root.querySelector(`.entry[data-key="${block.dataset.key}"]`)?.scrollIntoView({ block: "center" });
+});
+
+// An amount is also dragged by its name, a gram to four pixels, or stepped with the
+// arrow keys; letting go works it out.
+let drag = null;
+const amountOf = (el) => el.closest(".amount")?.querySelector("input");
+const step = (field, by) => { field.value = Math.max(0, Math.round((parseFloat(field.value || field.placeholder) || 0) + by)); };
+root.addEventListener("pointerdown", (e) => {
+  const field = e.target.tagName === "LABEL" && amountOf(e.target);
+  if (field) drag = { field, from: e.clientX, at: parseFloat(field.value || field.placeholder) || 0 };
+});
+addEventListener("pointermove", (e) => {
+  if (drag && Math.abs(e.clientX - drag.from) > 3) {
+    drag.moved = true;
+    drag.field.value = Math.max(0, Math.round(drag.at + (e.clientX - drag.from) / 4));
+  }
+});
+addEventListener("pointerup", () => {
+  if (drag?.moved) drag.field.dispatchEvent(new Event("change", { bubbles: true }));
+  drag = null;
+});
+root.addEventListener("keydown", (e) => {
+  const by = { ArrowUp: 1, ArrowDown: -1 }[e.key];
+  if (by && e.target.matches(".amount input")) {
+    e.preventDefault();
+    step(e.target, by);
+  }
 });
