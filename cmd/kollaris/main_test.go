@@ -117,6 +117,20 @@ func TestAdapt(t *testing.T) {
 	assert.Contains(t, out, "ground flax")
 }
 
+func TestALimitAndWhatTheBatterBecomes(t *testing.T) {
+	out, _, code := call(t, pear, "adapt", "--json", "--diet", "keto", "--limit", "net-carb=1", "-")
+	require.Equal(t, 0, code)
+	d := document(t, out)
+	assert.Equal(t, "nut", d["becomes"])
+	limit := d["limits"].([]any)[0].(map[string]any)
+	keys(t, limit, "what", "max", "written", "got", "kept", "words", "ways")
+	assert.Equal(t, false, limit["kept"])
+	assert.Len(t, limit["ways"], 3)
+	assert.Contains(t, d["verdict"], "over your 1")
+	out, _, _ = call(t, pear, "adapt", "--limit", "added-sugars=9", "-")
+	assert.Contains(t, out, "within your 9")
+}
+
 func TestExitCodes(t *testing.T) {
 	for _, c := range []struct {
 		name  string

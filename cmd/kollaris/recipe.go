@@ -45,7 +45,7 @@ func adaptCommand() *cobra.Command {
 	var diets, bans, swaps, limits []string
 	var tin string
 	c := &cobra.Command{
-		Use:   "adapt [--json] [--diet egg-free]… [--ban ID]… [--swap egg=flax-gel]… [--tin NAME] FILE|-",
+		Use:   "adapt [--json] [--diet egg-free]… [--ban ID]… [--swap egg=flax-gel]… [--limit net-carb=6]… [--tin NAME] FILE|-",
 		Short: "Adapt a recipe and say why",
 		Args:  oneFile,
 		RunE: func(c *cobra.Command, args []string) error {
@@ -100,7 +100,7 @@ func adaptCommand() *cobra.Command {
 	f.StringArrayVar(&diets, "diet", nil, "egg-free or dairy-free; may be given more than once")
 	f.StringArrayVar(&bans, "ban", nil, "an allergen (nuts, soya, sesame …) or an ingredient")
 	f.StringArrayVar(&swaps, "swap", nil, "USE=SCHOOL, for instance egg=flax-gel")
-	f.StringArrayVar(&limits, "limit", nil, "ID=NUMBER per serving (not built yet)")
+	f.StringArrayVar(&limits, "limit", nil, "the most of a serving: net-carb=6, sugars=9, added-sugars=5, sodium=140")
 	f.StringVar(&tin, "tin", "", "a tin, as people name it: “loaf 9x5 in”, “round 20 cm”, “muffin”")
 	return c
 }

@@ -145,6 +145,7 @@ type wireServing struct {
 	Saturates    float64 `json:"saturates_g"`
 	Carbohydrate float64 `json:"carbohydrate_g"`
 	Sugars       float64 `json:"sugars_g"`
+	Added        float64 `json:"added_sugars_g"`
 	Fibre        float64 `json:"fibre_g"`
 	Protein      float64 `json:"protein_g"`
 	Salt         float64 `json:"salt_g"`
@@ -185,6 +186,16 @@ type wireAllergens struct {
 	Gone  []string `json:"gone"`
 }
 
+type wireLimit struct {
+	What    string   `json:"what"`
+	Max     float64  `json:"max"`
+	Written float64  `json:"written"`
+	Got     float64  `json:"got"`
+	Kept    bool     `json:"kept"`
+	Words   string   `json:"words"`
+	Ways    []string `json:"ways"`
+}
+
 type wireAdapted struct {
 	Recipe     wireRecipe    `json:"recipe"`
 	Changes    []wireChange  `json:"changes"`
@@ -194,6 +205,9 @@ type wireAdapted struct {
 	Bake       *wireBake     `json:"bake"`
 	Method     []string      `json:"method"`
 	Cautions   []wireCaution `json:"cautions"`
+	Becomes    string        `json:"becomes"`
+	Limits     []wireLimit   `json:"limits"`
+	Doubts     []string      `json:"doubts"`
 	Confidence string        `json:"confidence"`
 	Refused    *wireRefusal  `json:"refused"`
 }
@@ -202,7 +216,10 @@ func adaptedOf(res *adapt.Result, findings []wireFinding) wireAdapted {
 	v := res.Verdict
 	w := wireAdapted{Recipe: wireOf(res.Recipe, findings, res.Measures), Changes: []wireChange{}, Verdict: v.Words,
 		Allergens: wireAllergens{list(v.Holds), list(v.Check), list(v.New), list(v.Gone)},
-		Nutrition: wireNutrition{servingOf(res.Serving), servingOf(res.ServingBefore)}, Method: []string{}, Cautions: []wireCaution{}, Confidence: string(res.Confidence)}
+		Nutrition: wireNutrition{servingOf(res.Serving), servingOf(res.ServingBefore)}, Method: []string{}, Cautions: []wireCaution{}, Becomes: res.Becomes, Limits: []wireLimit{}, Doubts: list(res.Doubts), Confidence: string(res.Confidence)}
+	for _, l := range res.Limits {
+		w.Limits = append(w.Limits, wireLimit{string(l.What), l.Max, tidy(l.Written), tidy(l.Got), l.Kept, l.Words, list(l.Ways)})
+	}
 	for _, c := range res.Changes {
 		conf := c.Confidence
 		if conf == "" {
@@ -246,5 +263,5 @@ func amountsOf(as []adapt.Amount) []wireAmount {
 
 func servingOf(f nutrition.Facts) wireServing {
 	r := func(x float64) float64 { return math.Round(x*100) / 100 }
-	return wireServing{r(f.Energy), r(f.Fat), r(f.Saturates), r(f.Carbohydrate), r(f.Sugars), r(f.Fibre), r(f.Protein), r(f.Salt), r(f.NetCarb), r(f.Weight)}
+	return wireServing{r(f.Energy), r(f.Fat), r(f.Saturates), r(f.Carbohydrate), r(f.Sugars), r(f.Added), r(f.Fibre), r(f.Protein), r(f.Salt), r(f.NetCarb), r(f.Weight)}
 }

@@ -27,6 +27,7 @@ const (
 	byLabel  = "The maker's label decides."
 	byDoctor = "Your doctor or dietitian decides."
 	byFood   = "Your food authority decides."
+	byCare   = "Your care team decides."
 	byMaker  = "The maker's manual decides."
 )
 
@@ -62,6 +63,14 @@ func says(pattern string) func(scene) bool {
 	return func(s scene) bool { return re.MatchString(s.method) }
 }
 
+func asks(id diet.ID) func(scene) bool { return func(s scene) bool { return s.demand.Has(id) } }
+
+func limits(what ...diet.Limited) func(scene) bool {
+	return func(s scene) bool {
+		return slices.ContainsFunc(s.demand.Limits, func(l diet.Limit) bool { return slices.Contains(what, l.What) })
+	}
+}
+
 func both(a, b func(scene) bool) func(scene) bool {
 	return func(s scene) bool { return a(s) && b(s) }
 }
@@ -75,7 +84,17 @@ var alcohol = any("rum", "liqueur", "wine", "fortified-wine", "beer", "cider")
 // retention for alcohol; the rest common practice of food agencies.
 var rules = []rule{
 	{"milk-allergy", byLabel, "Milk allergy is not lactose intolerance, and “vegan” on a packet is no allergen promise. Read the label of every spread, block, chocolate and baking powder.",
-		func(s scene) bool { return slices.Contains(s.demand.Diets, diet.DairyFree) }},
+		asks(diet.DairyFree)},
+	{"lactose", byDoctor, "Lactose-free is no help for a milk allergy: the milk's protein is all there.", asks(diet.LactoseFree)},
+	{"coeliac", byLabel, "Made without gluten ingredients, which is not “gluten-free”: that is a measured figure. Clean tools and boards, a toaster of its own, oats only certified, and read the labels of powder, spices and icing sugar. Wheat allergy is another thing: wheat starch sold as gluten-free is not for it.", asks(diet.GlutenFree)},
+	{"diabetes", byCare, "Carbohydrate figures are estimates: weighing at home is right to about a tenth. Doses of insulin or tablets, and eating this low in carbohydrate with diabetes tablets, in pregnancy or with kidney disease, are for the care team. A sugar-free bake does not treat a hypo.",
+		func(s scene) bool {
+			return asks(diet.Keto)(s) || asks(diet.LowSugar)(s) || limits(diet.NetCarb, diet.Sugars, diet.AddedSugars)(s)
+		}},
+	{"sodium", byDoctor, "The sodium counted is that of the lines: how much comes from powder, soda and salt stands with the figure.", func(s scene) bool { return asks(diet.LowSodium)(s) || limits(diet.Sodium)(s) }},
+	{"potassium", byDoctor, "Potassium in place of sodium is not for everyone: not with kidney disease or with some heart tablets.", any("potassium-bicarbonate", "salt-substitute")},
+	{"lupin", byDoctor, "Lupin may set off a peanut allergy.", any("lupin-flour")},
+	{"allulose", byFood, "Allulose is not authorised as a food in the EU.", any("allulose", "allulose-syrup")},
 	{"gluten", byLabel, "This still holds wheat or another gluten cereal. Nothing here is made for coeliac disease or wheat allergy.", family("wheat-flour")},
 	{"gel-dry", byDoctor, "Psyllium, flax and gums are never eaten dry: always with their water, and psyllium two hours apart from medicines.", any("psyllium-husk", "psyllium-powder", "flax-ground", "chia", "xanthan", "guar")},
 	{"xylitol", "Your vet decides.", "Xylitol is deadly to dogs, in crumbs too.", any("xylitol")},
