@@ -109,8 +109,8 @@ func (r *run) newLine(src recipe.Line, i *larder.Ingredient, grams float64, held
 		grams = r.round(i, grams)
 	}
 	note := ""
-	if src.Grams == 0 {
-		note = src.Note // for greasing, to serve
+	if src.Grams == 0 || src.Topping() && !recipe.IsTopping(src.Section) {
+		note = src.Note // for greasing, to glaze
 	}
 	l := recipe.Line{ID: r.nextID, Section: src.Section, Phrase: i.Name, Ingredient: i.ID, Name: i.Name, Known: true, Optional: src.Optional, Note: note}
 	r.nextID++

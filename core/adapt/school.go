@@ -28,6 +28,9 @@ func (r *run) choose() {
 		kind := string(r.written.Kind)
 		if g.topping {
 			kind = "topping"
+			if !slices.ContainsFunc(g.lines, func(l recipe.Line) bool { return recipe.IsTopping(l.Section) }) {
+				kind = "glaze"
+			}
 		}
 		if g.use.ID == "egg" && !g.topping && !r.hasGluten() {
 			if bc := r.become(); bc.of(balance.GlutenFree) {

@@ -11,7 +11,7 @@ import (
 
 // Case is where a school would be used.
 type Case struct {
-	Kind    string                        // of the bake, or "topping"
+	Kind    string                        // of the bake, "topping", or "glaze" for what is brushed on
 	Count   float64                       // eggs, or other pers, replaced for each loaf's worth of flour
 	Already map[string]bool               // allergens the rest of the recipe holds anyway
 	Gluten  bool                          // the batter holds gluten, which binds
@@ -67,6 +67,9 @@ func (u *Use) Rank(c Case, d diet.Demand, l *larder.Larder) []Choice {
 	var out []Choice
 	for n := range u.Schools {
 		s := &u.Schools[n]
+		if len(s.For) > 0 && !slices.Contains(s.For, c.Without) || len(s.Only) > 0 && !slices.Contains(s.Only, c.Kind) {
+			continue
+		}
 		ch := Choice{School: s, Score: s.Fit, Confidence: s.Confidence, Lift: s.Lift}
 		for _, w := range s.When {
 			if c.meets(w) {

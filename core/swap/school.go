@@ -10,6 +10,8 @@
 //	parts   what goes in, in grams, and as what: binder, gel, liquid, fat, acid, soda, lift, body,
 //	        sugar, syrup, base (what counts as flour), gum, protein, or same (weight for weight);
 //	        by gives other grams in a kind of bake; the id "from" is the written ingredient itself
+//	for     the ingredients of the use that the school is for, where it is not for all
+//	only    the kinds of bake that it is offered in, where not in all
 //	becomes the base that the batter is built on from then on: gluten-free, nut or keto-yeast
 //	oven    °C that the oven is set higher (lower where negative)
 //	when    conditions: test = kind (in = [...]), demand (in = diets), count (above = n, in eggs or
@@ -106,6 +108,8 @@ type Edit struct {
 type School struct {
 	ID         string      `toml:"id"`
 	Title      string      `toml:"title"`
+	For        []larder.ID `toml:"for"`  // the only ingredients it stands for; all of the use where empty
+	Only       []string    `toml:"only"` // the only kinds of bake it is offered in
 	Parts      []Part      `toml:"parts"`
 	Effect     string      `toml:"effect"`
 	Reason     string      `toml:"reason"`
@@ -248,6 +252,11 @@ func check(name string, u *Use, l *larder.Larder) (errs []error) {
 			fault(s.ID, "want an id of its own, title, effect, reason and parts")
 		}
 		seen[s.ID] = true
+		for _, id := range s.For {
+			if !slices.Contains(u.For, id) {
+				fault(s.ID, "is for %q, which the use is not for", id)
+			}
+		}
 		if err := s.Source.Check(); err != nil {
 			fault(s.ID, "%v", err)
 		}
