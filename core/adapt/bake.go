@@ -2,6 +2,7 @@ package adapt
 
 import (
 	"fmt"
+	"time"
 
 	"kollaris/core/measure"
 	"kollaris/core/oven"
@@ -33,6 +34,13 @@ func (r *run) bake(written *recipe.Recipe) {
 		r.result.BakeProblem = "No weight is known, so no time can be foretold."
 		return
 	}
+	if written.Kind == recipe.OneBowl && written.Oven == 0 {
+		r.result.BakeProblem = microwaveWords(batterMass(rec))
+		if written.Bake.Max > 0 {
+			r.result.BakeProblem = fmt.Sprintf("Written: %s to %s min. ", measure.Digits(written.Bake.Min, 3), measure.Digits(written.Bake.Max, 3)) + r.result.BakeProblem
+		}
+		return
+	}
 	t := known.Tin
 	if asked, ok := tin.Parse(r.req.Tin); ok {
 		t = asked
@@ -60,6 +68,15 @@ func (r *run) bake(written *recipe.Recipe) {
 		e.Why += fmt.Sprintf(" No oven heat is named, so %s is assumed.", r.Kitchen.OvenText(known.Oven))
 	}
 	r.result.Bake = &e
+}
+
+// microwaveWords gives the time of a one-bowl cake at common powers.
+func microwaveWords(mass measure.Grams) string {
+	say := func(d time.Duration) string {
+		return fmt.Sprintf("%d min %02d s", int(d.Minutes()), int(d.Seconds())%60)
+	}
+	return fmt.Sprintf("In the microwave the time goes with weight and power: %s of batter take about %s at 900 W, %s at 700 W. Look after three quarters of it, and let it stand as long again as it took. In a lidded pan on the flame no time can be foretold: look from half an hour on.",
+		mass, say(oven.Microwave(mass, 900)), say(oven.Microwave(mass, 700)))
 }
 
 func batterMass(r *recipe.Recipe) measure.Grams {

@@ -106,6 +106,9 @@ func TestKinds(t *testing.T) {
 		{recipe.SodaBread, rec("Brown soda bread", "Mix.", "wholemeal-flour", 400, "buttermilk", 350, "baking-soda", 5)},
 		{recipe.Biscuit, rec("Snaps", "Roll.", "plain-flour", 200, "butter", 120, "sugar", 100, "egg", 50)},
 		{recipe.LeanBread, rec("White loaf", "Knead.", "strong-flour", 500, "water", 330, "instant-yeast", 7, "salt", 10)},
+		{recipe.OneBowl, rec("Cup cake", "Stir in a mug. Microwave 90 seconds.", "self-raising-flour", 30, "sugar", 38, "egg", 50)},
+		{recipe.OneBowl, rec("Pan cake", "Heat a lidded heavy pan with a rack inside on a low flame.", "plain-flour", 180, "sugar", 100, "yogurt", 245)},
+		{recipe.Flatbread, rec("Spelt flatbreads", "Roll thin.", "spelt-flour", 250, "water", 140, "salt", 4)},
 		{recipe.RichBread, rec("Buns", "Knead.", "strong-flour", 500, "milk", 280, "instant-yeast", 7, "butter", 60, "sugar", 60)},
 	} {
 		assert.Equal(t, c.want, balance.Infer(c.r, larder.Builtin()).Kind, c.r.Title)

@@ -9,13 +9,16 @@ import (
 )
 
 var (
-	wordScone    = regexp.MustCompile(`(?i)\bscones?\b|\bbiscuits? and gravy\b|\bbuttermilk biscuits\b`)
-	wordBiscuit  = regexp.MustCompile(`(?i)\b(biscuits?|cookies?|shortbread|snaps|crackers?|crispbreads?|flapjacks?)\b`)
-	wordCreamed  = regexp.MustCompile(`(?i)\bcream (?:[\d½¼¾./]+ ?(?:g|oz|cups?|tbsp) (?:of )?)?(?:the |together |the softened |softened )?(?:butter|margarine|fat|sugar|spread|block)|\bbeat (?:the |together |together the )?(?:soft(?:ened)? )?butter (?:and|with|until)|light and fluffy|pale and fluffy|creamed`)
-	wordSoda     = regexp.MustCompile(`(?i)\bsoda bread\b`)
-	wordFruit    = regexp.MustCompile(`(?i)\b(fruit ?cake|tea ?loaf|barm ?brack)\b`)
-	wordLoafLike = regexp.MustCompile(`(?i)\b(loaf|muffins?|quick bread|bread)\b`)
-	wordCake     = regexp.MustCompile(`(?i)\b(\pL*kuchen|cake|cakes|sponge|squares|brownies|gateau|torte|traybake|cupcakes)\b`)
+	wordScone     = regexp.MustCompile(`(?i)\bscones?\b|\bbiscuits? and gravy\b|\bbuttermilk biscuits\b`)
+	wordBiscuit   = regexp.MustCompile(`(?i)\b(biscuits?|cookies?|shortbread|snaps|crackers?|crispbreads?|flapjacks?)\b`)
+	wordCreamed   = regexp.MustCompile(`(?i)\bcream (?:[\d½¼¾./]+ ?(?:g|oz|cups?|tbsp) (?:of )?)?(?:the |together |the softened |softened )?(?:butter|margarine|fat|sugar|spread|block)|\bbeat (?:the |together |together the )?(?:soft(?:ened)? )?butter (?:and|with|until)|light and fluffy|pale and fluffy|creamed`)
+	wordMicrowave = regexp.MustCompile(`(?i)\bmicrowav`)
+	wordPan       = regexp.MustCompile(`(?i)\b(?:lidded|covered)\b[^.]{0,40}\b(?:pan|pot|cooker|wok)\b[^.]{0,80}\b(?:flame|hob|stove|low heat|rack)`)
+	wordFlat      = regexp.MustCompile(`(?i)\b(?:flat ?breads?|chapatis?|rotis?|tortillas?|wraps?|farls?|piadinas?|pittas?)\b`)
+	wordSoda      = regexp.MustCompile(`(?i)\bsoda bread\b`)
+	wordFruit     = regexp.MustCompile(`(?i)\b(fruit ?cake|tea ?loaf|barm ?brack)\b`)
+	wordLoafLike  = regexp.MustCompile(`(?i)\b(loaf|muffins?|quick bread|bread)\b`)
+	wordCake      = regexp.MustCompile(`(?i)\b(\pL*kuchen|cake|cakes|sponge|squares|brownies|gateau|torte|traybake|cupcakes)\b`)
 )
 
 // Inference is a guess at the kind of bake, which the baker can change.
@@ -65,6 +68,12 @@ func Infer(r *recipe.Recipe, l *larder.Larder) Inference {
 		return Inference{recipe.RichBread, Sure, "there is yeast, and more than a little fat or sugar"}
 	case yeast > 0:
 		return Inference{recipe.LeanBread, Sure, "there is yeast, and hardly any fat or sugar"}
+	case r.Oven == 0 && wordMicrowave.MatchString(method):
+		return Inference{recipe.OneBowl, Sure, "the method says “microwave”"}
+	case r.Oven == 0 && wordPan.MatchString(method):
+		return Inference{recipe.OneBowl, Likely, "the method bakes it in a pan on the flame"}
+	case wordFlat.MatchString(r.Title):
+		return Inference{recipe.Flatbread, Likely, says(wordFlat, "title", r.Title)}
 	case wordSoda.MatchString(r.Title):
 		return Inference{recipe.SodaBread, Sure, says(wordSoda, "title", r.Title)}
 	case wordScone.MatchString(r.Title):

@@ -52,6 +52,8 @@ var characters = map[recipe.Kind]character{
 	recipe.Biscuit:     {1.15, 1.2, 94, 1.2, 7},
 	recipe.LeanBread:   {0.55, 1.3, 96, 6, 8}, // proved dough
 	recipe.RichBread:   {0.55, 1.3, 89, 6, 8},
+	recipe.Flatbread:   {1.1, 1.2, 94, 0.8, 16},
+	recipe.OneBowl:     {1.0, 1.5, 96, 5, 10},
 }
 
 func of(kind recipe.Kind) character {

@@ -2,6 +2,7 @@ package oven_test
 
 import (
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -20,6 +21,14 @@ func tinOf(t *testing.T, name string) tin.Tin {
 }
 
 // Times that bakers know (handbook, practice), by the model alone, unfitted.
+// The handbook's own case: 900 W four minutes, 700 W five minutes and nine seconds.
+func TestMicrowave(t *testing.T) {
+	assert.Equal(t, 4*time.Minute, oven.Microwave(550, 900))
+	assert.InDelta(t, (5*time.Minute + 9*time.Second).Seconds(), oven.Microwave(550, 700).Seconds(), 3)
+	assert.Equal(t, 80*time.Second, oven.Microwave(165, 810).Round(5*time.Second))
+	assert.Zero(t, oven.Microwave(0, 900))
+}
+
 func TestAnchors(t *testing.T) {
 	for _, c := range []struct {
 		name     string

@@ -30,6 +30,8 @@ const (
 	Biscuit     Kind = "biscuit"
 	LeanBread   Kind = "yeast-lean"
 	RichBread   Kind = "yeast-rich"
+	Flatbread   Kind = "flatbread" // without yeast, on a pan or stone
+	OneBowl     Kind = "one-bowl"  // a cake for the microwave or a lidded pan
 )
 
 // Kinds lists the kinds with the words of the application.
@@ -39,6 +41,7 @@ var Kinds = []struct {
 }{
 	{QuickBread, "quick bread or muffins"}, {AllInCake, "all-in or oil cake"}, {CreamedCake, "creamed cake"}, {FruitCake, "fruit cake"}, {Scone, "scones"},
 	{SodaBread, "soda bread"}, {Biscuit, "biscuits (cookies)"}, {LeanBread, "yeast bread, lean"}, {RichBread, "yeast bread, rich"},
+	{Flatbread, "flatbread, no yeast"}, {OneBowl, "one-bowl cake: microwave or pan"},
 }
 
 // Words gives the kind as the application prints it.

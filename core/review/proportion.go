@@ -133,7 +133,7 @@ func (v *reviewer) cups() {
 // ovens are the usual settings by kind, °C of a still oven. Source: practice.
 var ovens = map[recipe.Kind][2]measure.Celsius{
 	recipe.QuickBread: {150, 215}, recipe.AllInCake: {140, 205}, recipe.CreamedCake: {140, 200}, recipe.FruitCake: {120, 180}, recipe.Scone: {180, 240},
-	recipe.SodaBread: {180, 240}, recipe.Biscuit: {120, 220}, recipe.LeanBread: {170, 260}, recipe.RichBread: {160, 230},
+	recipe.Flatbread: {180, 290}, recipe.SodaBread: {180, 240}, recipe.Biscuit: {120, 220}, recipe.LeanBread: {170, 260}, recipe.RichBread: {160, 230},
 }
 
 // heat finds an oven that is set for something else.
