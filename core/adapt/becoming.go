@@ -93,6 +93,8 @@ func (bc *becoming) waterWindow(k recipe.Kind) (lo, hi float64) {
 		lo, hi, of = 80, 100, bc.dry
 	case bc.base == balance.Nut && k == recipe.Biscuit:
 		lo, hi = math.Min(w, 15), math.Min(w, 30)+2
+	case bc.base == balance.Nut && (k == recipe.Scone || k == recipe.Flatbread): // a dough that is cut
+		lo, hi = 0.45*w, math.Max(0.8*w, 0.45*w+8)
 	case bc.base == balance.Nut:
 		lo = math.Min(math.Max(winLo, 0.5*w), winHi-15)
 		hi = math.Max(lo+12, math.Min(winHi, 0.85*w))
@@ -133,6 +135,7 @@ func looseWater(i *larder.Ingredient) float64 {
 // more: nut flour brings no starch to set. Source: practice.
 const (
 	eggOfNuts    = 55.0
+	eggOfDough   = 40.0 // scones of nut flour
 	eggOfGFBread = 20.0
 )
 
@@ -143,6 +146,9 @@ func (r *run) eggsWanted() float64 {
 	switch {
 	case bc.of(balance.Nut) && k != recipe.Biscuit && !r.setsWithoutEgg():
 		least, most = eggOfNuts, 85
+		if k == recipe.Scone || k == recipe.Flatbread {
+			least, most = eggOfDough, 60
+		}
 	case bc.of(balance.GlutenFree) && isYeast(k) && !bc.husk:
 		least, most = eggOfGFBread, 40
 	default:

@@ -121,6 +121,9 @@ func (r *run) limits(before *recipe.Recipe) {
 		switch {
 		case o.Kept:
 			o.Words = fmt.Sprintf("%s: %.1f %s a serving, within your %g.", upper(l.What.Words()), o.Got, l.What.Unit(), l.Max)
+			if all := diet.Sugars.Of(r.result.Serving); l.What == diet.AddedSugars && all > o.Got+5 {
+				o.Words += fmt.Sprintf(" Fruit and milk bring more: %.1f g of sugars in all.", all)
+			}
 		default:
 			o.Words = fmt.Sprintf("%s: %.1f %s a serving, %.1f over your %g.", upper(l.What.Words()), o.Got, l.What.Unit(), o.Got-l.Max, l.Max)
 			if l.Max > 0 {

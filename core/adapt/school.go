@@ -34,7 +34,7 @@ func (r *run) choose() {
 		}
 		if g.use.ID == "egg" && !g.topping && !r.hasGluten() {
 			if bc := r.become(); bc.of(balance.GlutenFree) {
-				r.result.Doubts = append(r.result.Doubts, "With neither gluten nor egg, gel and gum do all the holding: expect a closer, more tender crumb, in a small or narrow tin")
+				r.result.Doubts = append(r.result.Doubts, "With neither gluten nor egg, what stands for them does all the holding: expect a closer, more tender crumb, in a small or narrow tin")
 				r.result.Confidence = r.result.Confidence.Worse(swap.Workable)
 			} else {
 				r.result.Doubts = append(r.result.Doubts, "Eggs set this batter, since it has little or no gluten: without them expect it low and fragile, and try one cup first")

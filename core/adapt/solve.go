@@ -217,7 +217,7 @@ func (r *run) fillSlots(b balance.Balance) {
 		if main != nil {
 			missing -= 0.25 * main.prior
 		}
-		if missing > 10 {
+		if missing > 25 { // less is left to the liquid there is
 			by["water"] = &slot{ing: r.Larder.Get("water"), prior: missing, max: r.bc.grams, drift: 0.05}
 		}
 	}

@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"strings"
 
 	"kollaris/core/adapt"
 	"kollaris/core/diet"
@@ -47,6 +48,9 @@ func (v *benchView) limits(req adapt.Request, faults []adapt.Fault, res *adapt.R
 	}
 	for _, l := range res.Limits {
 		c := countView{State: "fine", Icon: "check-circle-fill", Figure: fmt.Sprintf("%.1f %s", l.Got, l.What.Unit()), Words: fmt.Sprintf("%s a serving, within your %g", l.What.Words(), l.Max), Was: fmt.Sprintf("%.1f", l.Written), Ways: l.Ways}
+		if _, more, ok := strings.Cut(l.Words, ". "); ok && l.Kept {
+			c.Words += ". " + more
+		}
 		if !l.Kept {
 			c.State, c.Icon, c.Words = "look", "exclamation-triangle-fill", fmt.Sprintf("%s a serving, over your %g", l.What.Words(), l.Max)
 		}
