@@ -116,6 +116,38 @@ func TestABanShutsADoorAndANewAllergenIsSaidAtOnce(t *testing.T) {
 	assert.Equal(t, "moon dust", eval[string](v, `document.querySelector("#ban-new").value`))
 }
 
+// A table that counts: keto, its own limit typed, an amount dragged by its name, and
+// two versions side by side of which one is kept.
+func TestAKetoTable(t *testing.T) {
+	v := start(t)
+	v.open(v.id("Pear and cardamom loaf") + "/adapt?diet=")
+	v.click("label:has(#diet-keto)")
+	v.waitFor(`document.querySelector(".count.fine b")?.textContent.endsWith(" g")`)
+	assert.Contains(t, v.text(".count"), "within your 6")
+	assert.Contains(t, v.text(".becomes"), "nut-flour batter")
+	v.typeIn("#limit-net-carb", "2"+kb.Enter)
+	v.waitFor(`document.querySelector(".count.look")?.textContent.includes("over your 2")`)
+	assert.Contains(t, v.text(".count"), "servings instead of 10")
+
+	eval[int](v, `(() => {
+	  const label = document.querySelector("label[for=h-almond-flour]"), box = label.getBoundingClientRect();
+	  const at = (type, x) => (type === "pointerdown" ? label : window).dispatchEvent(new PointerEvent(type, { clientX: box.x + x, clientY: box.y, bubbles: true }));
+	  at("pointerdown", 0); at("pointermove", 40); at("pointermove", 80); at("pointerup", 80);
+	  return 0;
+	})()`)
+	v.waitFor(`document.querySelector(".amount.held #h-almond-flour")?.value === "240" && location.search.includes("hold.almond-flour=240")`)
+
+	v.click(".beside-link")
+	v.wait(".beside")
+	assert.Contains(t, v.text(".beside thead"), "keto")
+	v.run(chromedp.SetValue(chromedp.CSS("#add"), eval[string](v, `[...document.querySelectorAll("#add option")].find((o) => o.textContent === "and egg-free").value`)))
+	v.click(".beside-add button")
+	v.wait(".beside thead th:nth-child(4)")
+	v.click(".beside thead form button")
+	v.wait(".lines")
+	assert.Contains(t, v.text("h1"), "keto")
+}
+
 func TestAnotherTin(t *testing.T) {
 	v := start(t)
 	v.open(v.id("Pear and cardamom loaf") + "/adapt?diet=egg-free")
@@ -238,6 +270,7 @@ func screens(v visit) []struct{ name, path string } {
 		{"adapt-recipe", pear + "/adapt?diet=egg-free&diet=dairy-free&tab=recipe"},
 		{"adapt-different", pear + "/adapt?diet=egg-free&diet=dairy-free&tab=different"},
 		{"adapt-refused", v.id("Cheddar-and-chive scones") + "/adapt?diet=dairy-free&ban=vegan-cheese"},
+		{"beside", pear + "/beside?v=diet%3Degg-free&v=diet%3Dgluten-free&v=diet%3Dketo"},
 		{"heat", pear + "/heat?diet=egg-free&diet=dairy-free"},
 		{"version", version},
 		{"card", version + "/card"},
