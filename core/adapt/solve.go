@@ -456,19 +456,3 @@ func (r *run) heldLines() {
 		}
 	}
 }
-
-// toppings takes the usual amounts as they are: an icing has no balance to keep.
-func (r *run) toppings() {
-	for _, g := range r.groups {
-		if !g.topping {
-			continue
-		}
-		for _, l := range g.lines {
-			for _, p := range g.chosen.School.Parts {
-				if l.Grams > 0 {
-					g.to = append(g.to, r.newLine(l, r.part(&group{lines: []recipe.Line{l}}, p), l.Grams/g.use.Per*p.In("topping"), false))
-				}
-			}
-		}
-	}
-}

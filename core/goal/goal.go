@@ -88,14 +88,9 @@ func (p *Programme) Solve() (Solution, error) {
 	if len(p.Vars) == 0 {
 		return p.solution(nil)
 	}
-	excess := make([]float64, len(p.Limits))
-	if p.mustCheckLimits() {
-		t := p.build(nil, false)
-		x, err := t.solve()
-		if err != nil {
-			return Solution{}, fmt.Errorf("least excess: %w", err)
-		}
-		excess = p.excessOf(x[:len(p.Vars)])
+	excess, err := p.leastExcess()
+	if err != nil {
+		return Solution{}, fmt.Errorf("least excess: %w", err)
 	}
 	t := p.build(excess, true)
 	y, err := t.solve()
@@ -104,6 +99,66 @@ func (p *Programme) Solve() (Solution, error) {
 	}
 	return p.solution(y[:len(p.Vars)])
 }
+
+// leastExcess finds how little each limit need be passed: the hard ones together
+// first, then each wish in the order of Limits, with all before it kept. So a wish
+// gives way only to what stands before it.
+func (p *Programme) leastExcess() ([]float64, error) {
+	excess := make([]float64, len(p.Limits))
+	if !p.mustCheckLimits() {
+		return excess, nil
+	}
+	hard := *p
+	hard.Limits = nil
+	var at []int // places of the limits that stand so far
+	for i, l := range p.Limits {
+		if !l.Wish {
+			hard.Limits, at = append(hard.Limits, l), append(at, i)
+		}
+	}
+	settle := func(q *Programme, price ...float64) error {
+		t := q.build(nil, false, price...)
+		x, err := t.solve()
+		if err != nil {
+			return err
+		}
+		for n, e := range q.excessOf(x[:len(q.Vars)]) {
+			excess[at[n]] = e
+		}
+		return nil
+	}
+	if len(hard.Limits) > 0 {
+		if err := settle(&hard); err != nil {
+			return nil, err
+		}
+	}
+	for i, l := range p.Limits {
+		if !l.Wish {
+			continue
+		}
+		// what stands before is kept by being priced far above the wish
+		q, price := *p, []float64{}
+		q.Limits = nil
+		for _, j := range at {
+			kept := p.Limits[j]
+			kept.Max += excess[j]
+			q.Limits, price = append(q.Limits, kept), append(price, firm)
+		}
+		q.Limits, at = append(q.Limits, l), append(at, i)
+		before := append([]float64(nil), excess...)
+		if err := settle(&q, append(price, 1)...); err != nil {
+			return nil, err
+		}
+		for _, j := range at[:len(at)-1] {
+			excess[j] += before[j] // it was measured against the raised maximum
+		}
+	}
+	return excess, nil
+}
+
+// firm is the price of passing a limit that stands before a wish, against 1 for the
+// wish itself.
+const firm = 1e4
 
 // mustCheckLimits reports whether a limit is broken at the lower bounds, so that
 // it is not certain that all can be kept.
@@ -179,8 +234,8 @@ func (t *table) row(b float64, basic int, terms map[int]float64) {
 }
 
 // build sets up the standard form in y = x - min. Without goals it prices only
-// the excess of the limits; with goals the limits may be passed by excess.
-func (p *Programme) build(excess []float64, goals bool) *table {
+// the excess of the limits, each at 1 or at its price; with goals the limits may be passed by excess.
+func (p *Programme) build(excess []float64, goals bool, price ...float64) *table {
 	t := &table{}
 	for _, v := range p.Vars {
 		t.shift = append(t.shift, v.Min)
@@ -199,7 +254,11 @@ func (p *Programme) build(excess []float64, goals bool) *table {
 		terms[slack] = 1
 		basic := slack
 		if !goals {
-			e := t.col(1)
+			cost := 1.0
+			if i < len(price) {
+				cost = price[i]
+			}
+			e := t.col(cost)
 			terms[e] = -1
 			if max < 0 {
 				basic = e

@@ -151,3 +151,28 @@ func BenchmarkSolve(b *testing.B) {
 		}
 	}
 }
+
+// Two wishes that cannot both be kept: the one that stands first is, whatever the
+// other would cost; a hard limit comes before both.
+func TestWishesGiveWayInTheirOrder(t *testing.T) {
+	low := func(name string, max float64, wish bool, coef ...float64) goal.Limit {
+		return goal.Limit{Name: name, Coef: coef, Max: max, Wish: wish}
+	}
+	vars := []goal.Var{{Name: "x", Prior: 50, Max: 100, Drift: 0.1}, {Name: "y", Prior: 50, Max: 100, Drift: 0.1}}
+	// x + y must be at least 80, as -x - y at most -80: less x asks for more y
+	enough := low("enough", -80, false, -1, -1)
+	for name, c := range map[string]struct {
+		limits []goal.Limit
+		x, y   float64
+	}{
+		"x first":            {[]goal.Limit{low("x", 10, true, 1, 0), low("y", 10, true, 0, 1), enough}, 10, 70},
+		"y first":            {[]goal.Limit{low("y", 10, true, 0, 1), low("x", 10, true, 1, 0), enough}, 70, 10},
+		"ten of x for one y": {[]goal.Limit{low("y", 10, true, 0, 1), low("10x", 10, true, 10, 0), enough}, 70, 10},
+	} {
+		p := goal.Programme{Vars: vars, Limits: c.limits}
+		s, err := p.Solve()
+		require.NoError(t, err, name)
+		assert.InDelta(t, c.x, s.X[0], 1e-4, name)
+		assert.InDelta(t, c.y, s.X[1], 1e-4, name)
+	}
+}
