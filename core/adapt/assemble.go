@@ -282,6 +282,9 @@ func (r *run) swapChange(g *group) Change {
 	c := Change{Kind: Swapped, Use: g.key, Title: g.title(r.Kitchen), Breaks: g.breaks, School: g.chosen.School.ID, SchoolName: g.chosen.School.Title,
 		Effect: g.chosen.School.Effect, Confidence: g.chosen.Confidence, New: g.chosen.New, Options: r.options(g)}
 	c.Role = g.use.Role(string(r.written.Kind))
+	if !g.topping {
+		c.Jobs, c.Job = g.use.Jobs, r.req.Jobs[g.key]
+	}
 	if g.topping {
 		c.Role = "in the " + g.lines[0].Section
 	}

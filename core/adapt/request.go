@@ -21,6 +21,7 @@ type Request struct {
 	Bans     []string              `json:"bans,omitempty"`
 	Limits   []diet.Limit          `json:"limits,omitempty"` // wishes a serving
 	Swaps    map[string]string     `json:"swaps,omitempty"`  // use ("egg", "butter-topping") → school
+	Jobs     map[string]string     `json:"jobs,omitempty"`   // use → what it is there for
 	Holds    map[larder.ID]float64 `json:"holds,omitempty"`  // grams in the batter that the person holds
 	Drops    []recipe.LineID       `json:"drops,omitempty"`  // lines left out
 	Stock    bool                  `json:"stock,omitempty"`  // only from what is in the house
@@ -57,6 +58,9 @@ func (q Request) Values() url.Values {
 	}
 	for use, school := range q.Swaps {
 		v.Add("swap", use+":"+school)
+	}
+	for use, job := range q.Jobs {
+		v.Add("job", use+":"+job)
 	}
 	for id, g := range q.Holds {
 		v.Add("hold", fmt.Sprintf("%s:%g", id, g))
@@ -142,6 +146,14 @@ func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 			continue
 		}
 		q.Swaps[use] = school
+	}
+	for _, s := range fields(v, "job") {
+		if use, job, ok := cutPair(s); ok && job != "" {
+			if q.Jobs == nil {
+				q.Jobs = map[string]string{}
+			}
+			q.Jobs[use] = job
+		}
 	}
 	for _, s := range fields(v, "hold") {
 		id, grams, ok := cutPair(s)

@@ -51,6 +51,8 @@ type Change struct {
 	Use        string          `json:"use,omitempty"` // key of Request.Swaps
 	Title      string          `json:"title"`         // "2 eggs"
 	Role       string          `json:"role,omitempty"`
+	Jobs       []string        `json:"jobs,omitempty"`   // what it may be there for
+	Job        string          `json:"job,omitempty"`    // what the baker says it is there for
 	Breaks     string          `json:"breaks,omitempty"` // why it cannot stay
 	From       []Amount        `json:"from"`
 	To         []Amount        `json:"to"`

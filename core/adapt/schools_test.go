@@ -1,6 +1,7 @@
 package adapt_test
 
 import (
+	"net/url"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -151,4 +152,26 @@ func TestWhatTheLedgerOffers(t *testing.T) {
 	buy := res.ToBuy(had)
 	require.Len(t, buy, 1)
 	assert.Equal(t, larder.ID("flax-ground"), buy[0].Ingredient)
+}
+
+// The baker knows what the egg is there for: said to lift, what lifts comes first;
+// the word is no job of another use, and an unknown one changes nothing.
+func TestARoleCanBeCorrected(t *testing.T) {
+	r := read(t, plain)
+	chosen := func(jobs map[string]string) string {
+		for _, c := range run(t, r, adapt.Request{Diets: []diet.ID{diet.EggFree}, Jobs: jobs}).Changes {
+			if c.Use == "egg" {
+				return c.School
+			}
+		}
+		return ""
+	}
+	assert.Equal(t, "flax-gel", chosen(nil))
+	assert.Contains(t, []string{"starch-replacer", "vinegar-soda", "own-starch", "aquafaba"}, chosen(map[string]string{"egg": "lifts"}))
+	assert.Contains(t, []string{"soya-yogurt", "yogurt", "silken-tofu"}, chosen(map[string]string{"egg": "enriches"}))
+	assert.Equal(t, "flax-gel", chosen(map[string]string{"egg": "sings", "butter": "creams"}))
+
+	req, _ := adapt.ParseRequest(url.Values{"job.egg": {"lifts"}, "job.butter": {""}}, larder.Builtin())
+	assert.Equal(t, map[string]string{"egg": "lifts"}, req.Jobs)
+	assert.Equal(t, "job=egg%3Alifts", req.Values().Encode())
 }

@@ -17,6 +17,7 @@ type Case struct {
 	Gluten  bool                          // the batter holds gluten, which binds
 	Egg     bool                          // the batter keeps an egg
 	Diets   []diet.ID                     // asked for
+	Job     string                        // what the baker says it is there for; "" as the kind has it
 	Cut     float64                       // share of the use that a limit asks to go; 0 for none
 	Have    func(*larder.Ingredient) bool // whether it is in the house; nil where that does not matter
 	Breaks  bool                          // what is being replaced breaks the demand by itself
@@ -40,6 +41,7 @@ type Choice struct {
 const (
 	newAllergen = 1.6
 	readLabel   = 0.4
+	doesJob     = 6.0 // added where it does what the baker asks, half of it taken off where not
 )
 
 // meets reports whether a condition holds.
@@ -79,6 +81,14 @@ func (u *Use) Rank(c Case, d diet.Demand, l *larder.Larder) []Choice {
 				if w.Confidence != "" {
 					ch.Confidence = ch.Confidence.Worse(w.Confidence)
 				}
+			}
+		}
+		if c.Job != "" && slices.Contains(u.Jobs, c.Job) {
+			if slices.Contains(s.Good, c.Job) {
+				ch.Score += doesJob
+				ch.Say = append(ch.Say, "it "+c.Job+" as you say the "+u.Title+" does here")
+			} else {
+				ch.Score -= doesJob / 2
 			}
 		}
 		if s.Most > 0 && c.Count > s.Most {

@@ -10,6 +10,7 @@
 //	parts   what goes in, in grams, and as what: binder, gel, liquid, fat, acid, soda, lift, body,
 //	        sugar, syrup, base (what counts as flour), gum, protein, or same (weight for weight);
 //	        by gives other grams in a kind of bake; the id "from" is the written ingredient itself
+//	good    the jobs of the use that the school does well, for a baker who says what it is there for
 //	for     the ingredients of the use that the school is for, where it is not for all
 //	only    the kinds of bake that it is offered in, where not in all
 //	becomes the base that the batter is built on from then on: gluten-free, nut or keto-yeast
@@ -109,6 +110,7 @@ type School struct {
 	ID         string      `toml:"id"`
 	Title      string      `toml:"title"`
 	For        []larder.ID `toml:"for"`  // the only ingredients it stands for; all of the use where empty
+	Good       []string    `toml:"good"` // the jobs of the use that it does well
 	Only       []string    `toml:"only"` // the only kinds of bake it is offered in
 	Parts      []Part      `toml:"parts"`
 	Effect     string      `toml:"effect"`
@@ -132,6 +134,7 @@ type Use struct {
 	Per     float64           `toml:"per"`    // grams of it that the parts stand for
 	Piece   string            `toml:"piece"`  // counted in these, "" when weighed
 	Limits  []string          `toml:"limits"` // figures of a serving whose limit asks for it to go
+	Jobs    []string          `toml:"jobs"`   // what it may be there for, to be told apart
 	Roles   map[string]string `toml:"roles"`
 	Schools []School          `toml:"school"`
 }
@@ -252,6 +255,11 @@ func check(name string, u *Use, l *larder.Larder) (errs []error) {
 			fault(s.ID, "want an id of its own, title, effect, reason and parts")
 		}
 		seen[s.ID] = true
+		for _, job := range s.Good {
+			if !slices.Contains(u.Jobs, job) {
+				fault(s.ID, "is good at %q, which is no job of the use", job)
+			}
+		}
 		for _, id := range s.For {
 			if !slices.Contains(u.For, id) {
 				fault(s.ID, "is for %q, which the use is not for", id)

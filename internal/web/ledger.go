@@ -13,6 +13,7 @@ type ledgerRow struct {
 	Title         string
 	Becomes       string
 	Role          string
+	Jobs          []jobChoice
 	Breaks        string
 	Reason        string
 	Effect        string
@@ -25,6 +26,12 @@ type ledgerRow struct {
 	MoreWords     string
 	DropID        int
 	New           string
+}
+
+// jobChoice is something that what is replaced may be there for.
+type jobChoice struct {
+	ID string
+	On bool
 }
 
 type amountField struct {
@@ -54,6 +61,9 @@ func ledgerOf(res *adapt.Result, req adapt.Request) []ledgerRow {
 	for n, c := range res.Changes {
 		row := ledgerRow{Key: fmt.Sprintf("change-%d", n), Kind: c.Kind, Title: c.Title, Role: c.Role, Breaks: sentenceCase(c.Breaks), Reason: c.Reason, Effect: c.Effect,
 			Confidence: confidenceWords(string(c.Confidence)), ConfidenceKey: string(c.Confidence), Use: c.Use, Becomes: amountWords(c.To)}
+		for _, j := range c.Jobs {
+			row.Jobs = append(row.Jobs, jobChoice{j, j == c.Job})
+		}
 		if c.Kind == adapt.Swapped {
 			total := 0.0
 			for _, t := range c.To {
