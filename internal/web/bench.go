@@ -60,6 +60,7 @@ type benchView struct {
 	Servings   string
 	Scale      string
 	Tin        string
+	Nutrition  string // address of all figures
 	Beside     string // address that sets this side by side with others
 	Versions   []versionLink
 	Announce   string
@@ -180,6 +181,7 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 	if req.Scale > 0 && req.Scale != 1 {
 		v.Scale = fmt.Sprintf("%g", req.Scale)
 	}
+	v.Nutrition = fmt.Sprintf("/recipes/%d/nutrition?%s", r.ID, query)
 	v.Stock, v.Beside = req.Stock, besideURL(r.ID, []string{query})
 	v.limits(req, faults, res)
 	for _, f := range faults {

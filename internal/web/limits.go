@@ -46,16 +46,7 @@ func (v *benchView) limits(req adapt.Request, faults []adapt.Fault, res *adapt.R
 			}
 		}
 	}
-	for _, l := range res.Limits {
-		c := countView{State: "fine", Icon: "check-circle-fill", Figure: fmt.Sprintf("%.1f %s", l.Got, l.What.Unit()), Words: fmt.Sprintf("%s a serving, within your %g", l.What.Words(), l.Max), Was: fmt.Sprintf("%.1f", l.Written), Ways: l.Ways}
-		if _, more, ok := strings.Cut(l.Words, ". "); ok && l.Kept {
-			c.Words += ". " + more
-		}
-		if !l.Kept {
-			c.State, c.Icon, c.Words = "look", "exclamation-triangle-fill", fmt.Sprintf("%s a serving, over your %g", l.What.Words(), l.Max)
-		}
-		v.Counts = append(v.Counts, c)
-	}
+	v.Counts = countsOf(res)
 	v.Becomes = map[string]string{
 		"gluten-free": "It becomes a gluten-free batter, and is held to what is usual for those.",
 		"nut":         "It becomes a nut-flour batter, and is held to what is usual for those.",
@@ -66,4 +57,20 @@ func (v *benchView) limits(req adapt.Request, faults []adapt.Fault, res *adapt.R
 		small.Scale, small.Tin = 0.33, "4 muffin cups"
 		v.Trial = &fitView{fmt.Sprintf("/recipes/%d/heat?%s", v.ID, small.Values().Encode()), "Try a third of it in four cups first"}
 	}
+}
+
+// countsOf writes how each limit ended.
+func countsOf(res *adapt.Result) []countView {
+	var out []countView
+	for _, l := range res.Limits {
+		c := countView{State: "fine", Icon: "check-circle-fill", Figure: fmt.Sprintf("%.1f %s", l.Got, l.What.Unit()), Words: fmt.Sprintf("%s a serving, within your %g", l.What.Words(), l.Max), Was: fmt.Sprintf("%.1f", l.Written), Ways: l.Ways}
+		if _, more, ok := strings.Cut(l.Words, ". "); ok && l.Kept {
+			c.Words += ". " + more
+		}
+		if !l.Kept {
+			c.State, c.Icon, c.Words = "look", "exclamation-triangle-fill", fmt.Sprintf("%s a serving, over your %g", l.What.Words(), l.Max)
+		}
+		out = append(out, c)
+	}
+	return out
 }

@@ -101,6 +101,8 @@ func New(st *store.Store, hosts ...string) (http.Handler, error) {
 	e.POST("/recipes/:id/correct", s.at((*Server).correctRecipe))
 	e.GET("/recipes/:id/adapt", s.at((*Server).bench))
 	e.GET("/recipes/:id/beside", s.at((*Server).beside))
+	e.GET("/recipes/:id/nutrition", s.at((*Server).nutrition))
+	e.GET("/recipes/:id/tablecard", s.at((*Server).tableCard))
 	e.GET("/recipes/:id/heat", s.at((*Server).heat))
 	e.POST("/recipes/:id/versions", s.at((*Server).keep))
 	e.POST("/recipes/:id/delete", s.at((*Server).deleteRecipe))

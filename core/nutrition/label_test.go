@@ -1,0 +1,139 @@
+package nutrition_test
+
+import (
+	"strconv"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/core/larder"
+	"kollaris/core/nutrition"
+	"kollaris/core/recipe"
+)
+
+// 21 CFR 101.9(c), at every boundary: figure → as printed.
+func TestRoundingOfTheUS(t *testing.T) {
+	for id, rows := range map[string]string{
+		"energy":       "0:0 4.9:0 5:5 7.4:5 7.5:10 47.5:50 50:50 51:50 55:60 104:100 105:110 244:240",
+		"fat":          "0.49:0 0.5:0.5 0.74:0.5 0.75:1 4.7:4.5 4.75:5 5:5 5.4:5 5.5:6",
+		"saturates":    "0.3:0 2.3:2.5 6.6:7",
+		"cholesterol":  "1.9:0 2:less_than_5 5:less_than_5 5.1:5 7.4:5 7.5:10 52:50",
+		"sodium":       "4.9:0 5:5 7:5 138:140 140:140 141:140 145:150 288:290",
+		"potassium":    "4:0 62:60 199:200",
+		"carbohydrate": "0.4:0 0.5:less_than_1 0.99:less_than_1 1:1 1.4:1 1.5:2 30.5:31",
+		"fibre":        "0.49:0 0.6:less_than_1 2.5:3",
+		"added":        "0.4:0 12.4:12",
+		"protein":      "0.7:less_than_1 3.5:4",
+	} {
+		for _, pair := range strings.Fields(rows) {
+			x, want, _ := strings.Cut(pair, ":")
+			assert.Equal(t, strings.ReplaceAll(want, "_", " "), nutrition.RoundUS(id, figure(t, x)), "%s %s", id, x)
+		}
+	}
+}
+
+func TestRoundingOfTheEU(t *testing.T) {
+	for id, rows := range map[string]string{
+		"energy": "244.4:244 244.5:245", "energy-kj": "1021.6:1022", "fat": "0.5:<0.5 0.51:0.5 3.25:3.3 9.94:9.9 9.96:10 10.4:10 10.5:11",
+		"saturates": "0.1:<0.1 0.14:0.1 4.44:4.4 12.5:13", "sugars": "0.3:<0.5 0.56:0.6", "salt": "0.012:<0.01 0.013:0.01 0.444:0.44 0.994:0.99 0.996:1.0 1.26:1.3",
+	} {
+		for _, pair := range strings.Fields(rows) {
+			x, want, _ := strings.Cut(pair, ":")
+			assert.Equal(t, want, nutrition.RoundEU(id, figure(t, x)), "%s %s", id, x)
+		}
+	}
+}
+
+// A worked label, by hand: 200 g sugar, 200 g butter, 200 g plain flour, 200 g egg, a
+// creamed cake of 8. Fat: butter 81.1 × 2 + flour 1 × 2 + egg 9.5 × 2 = 183; loses 9 %
+// in the oven: 800 → 728 g. Per 100 g as baked: 183/7.28 = 25.1.
+func TestAWorkedLabel(t *testing.T) {
+	r := &recipe.Recipe{Kind: recipe.CreamedCake, Servings: 8}
+	for _, id := range []larder.ID{"sugar", "butter", "plain-flour", "egg"} {
+		r.Lines = append(r.Lines, recipe.Line{Ingredient: id, Grams: 200, Unit: "g", Known: true})
+	}
+	sum := nutrition.Sum(r, larder.Builtin())
+	assert.InDelta(t, 728, sum.Baked, 0.01)
+	row := func(rows []nutrition.LabelRow, id string) nutrition.LabelRow {
+		for _, x := range rows {
+			if x.ID == id {
+				return x
+			}
+		}
+		require.Fail(t, "no row "+id)
+		return nutrition.LabelRow{}
+	}
+	eu := sum.Label(nutrition.EU, sum.Of100())
+	assert.InDelta(t, 25.1, row(eu, "fat").Exact, 0.4)
+	assert.Equal(t, "25", row(eu, "fat").Text)
+	us := sum.Label(nutrition.US, 1./8)
+	// US carbohydrate holds the fibre: the flour's 200 × 2.7 % / 8 = 0.7 g more than the EU's
+	euServing := sum.Label(nutrition.EU, 1./8)
+	assert.InDelta(t, row(us, "fibre").Exact, row(us, "carbohydrate").Exact-row(euServing, "carbohydrate").Exact, 1e-9)
+	assert.InDelta(t, 25, row(us, "added").Exact, 0.3, "200 g of sugar in eight")
+	assert.InDelta(t, 4.184, row(eu, "energy-kj").Exact/row(eu, "energy").Exact, 0.06)
+	assert.Less(t, row(us, "potassium").Known, 1.01)
+	plus := row(eu, "fat").Plus
+	assert.Greater(t, plus, 0.5)
+	assert.Less(t, plus, 4.0, "±10 % at most")
+}
+
+func TestAlcoholThatIsLeft(t *testing.T) {
+	for minutes, want := range map[float64]float64{15: .40, 30: .35, 45: .30, 60: .25, 90: .20, 120: .10, 150: .05, 240: .05} {
+		assert.InDelta(t, want, nutrition.AlcoholLeft(minutes), 1e-9)
+	}
+	r := &recipe.Recipe{Kind: recipe.FruitCake, Bake: recipe.Minutes{Min: 60, Max: 60}, Lines: []recipe.Line{{Ingredient: "rum", Grams: 100, Unit: "g"}}}
+	full := larder.Builtin().Get("rum").Facts[larder.Alcohol]
+	assert.InDelta(t, full/4, nutrition.Sum(r, larder.Builtin()).Facts[larder.Alcohol], 1e-9)
+	r.Lines[0].Section = "syrup"
+	assert.InDelta(t, full, nutrition.Sum(r, larder.Builtin()).Facts[larder.Alcohol], 1e-9, "spirit fed after baking stays")
+}
+
+func TestClaimsAtTheirThresholds(t *testing.T) {
+	total := func(sugars, fibre, sodium float64) nutrition.Total {
+		t := nutrition.Total{Baked: 100, Raw: 110}
+		t.Facts[larder.Sucrose], t.Facts[larder.Carbohydrate], t.Facts[larder.Fibre], t.Facts[larder.Sodium] = sugars, sugars+fibre+40, fibre, sodium
+		return t
+	}
+	meets := func(was, is nutrition.Total) string {
+		var out []string
+		for _, c := range nutrition.Claims(was, is, 2) {
+			if c.Meets {
+				law, _, _ := strings.Cut(c.Law, " ")
+				out = append(out, law+" "+c.Words)
+			}
+			assert.NotEmpty(t, c.Why)
+		}
+		return strings.Join(out, ", ")
+	}
+	was := total(30, 1, 500)
+	assert.Empty(t, meets(was, was))
+	assert.Equal(t, "EU low sugars, EU reduced sugars, 21 reduced sugar", meets(was, total(5, 1, 500)))
+	assert.Equal(t, "EU reduced sugars, 21 reduced sugar", meets(was, total(21, 1, 500)), "30 % less")
+	assert.Equal(t, "21 reduced sugar", meets(was, total(22, 1, 500)), "27 % less")
+	assert.Equal(t, "EU source of fibre", meets(was, total(30, 3, 500)))
+	assert.Equal(t, "EU source of fibre, EU high fibre", meets(was, total(30, 6.5, 500)))
+	assert.Equal(t, "EU low sodium, 21 low sodium", meets(was, total(30, 1, 120)))
+	assert.Equal(t, "21 low sodium", meets(was, total(30, 1, 280)), "140 mg in each of two servings")
+}
+
+func figure(t *testing.T, s string) float64 {
+	t.Helper()
+	x, err := strconv.ParseFloat(s, 64)
+	require.NoError(t, err)
+	return x
+}
+
+// Net carbohydrate by its three schools: 40 g carbohydrate with 5 fibre, 10 erythritol,
+// 6 xylitol, 4 allulose: 15; 15 + 3 = 18; 15 + 4 = 19.
+func TestNetCarbohydrate(t *testing.T) {
+	sum := nutrition.Total{Baked: 100, Raw: 100}
+	sum.Facts[larder.Carbohydrate], sum.Facts[larder.Fibre], sum.Facts[larder.Erythritol], sum.Facts[larder.Xylitol], sum.Facts[larder.Allulose] = 40, 5, 10, 6, 4
+	var got []float64
+	for _, n := range sum.Net(1) {
+		got = append(got, n.Grams)
+	}
+	assert.Equal(t, []float64{15, 18, 19}, got)
+}
