@@ -20,6 +20,8 @@ type Request struct {
 	Diets    []diet.ID             `json:"diets,omitempty"`
 	Bans     []string              `json:"bans,omitempty"`
 	Limits   []diet.Limit          `json:"limits,omitempty"` // wishes a serving
+	For      []int64               `json:"for,omitempty"`    // people of the household, by id
+	Theirs   diet.Demand           `json:"theirs,omitzero"`  // what those people must have, laid over the rest; no part of the address
 	Swaps    map[string]string     `json:"swaps,omitempty"`  // use ("egg", "butter-topping") → school
 	Jobs     map[string]string     `json:"jobs,omitempty"`   // use → what it is there for
 	Holds    map[larder.ID]float64 `json:"holds,omitempty"`  // grams in the batter that the person holds
@@ -32,7 +34,7 @@ type Request struct {
 
 // Demand is the part that says what must not be eaten.
 func (q Request) Demand() diet.Demand {
-	return diet.Demand{Diets: q.Diets, Bans: q.Bans, Limits: q.Limits}
+	return diet.Demand{Diets: q.Diets, Bans: q.Bans, Limits: q.Limits}.With(q.Theirs)
 }
 
 // Fault is a field of a request that cannot be used, and what would do.
@@ -55,6 +57,9 @@ func (q Request) Values() url.Values {
 	}
 	for _, l := range q.Limits {
 		v.Add("limit", fmt.Sprintf("%s:%g", l.What, l.Max))
+	}
+	for _, id := range q.For {
+		v.Add("eater", strconv.FormatInt(id, 10))
 	}
 	for use, school := range q.Swaps {
 		v.Add("swap", use+":"+school)
@@ -168,6 +173,11 @@ func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 			fault("hold", s, fmt.Sprintf("“%s” cannot be weighed: try a number of grams such as 14", grams))
 		default:
 			q.Holds[larder.ID(id)] = g
+		}
+	}
+	for _, s := range v["eater"] {
+		if n, err := strconv.ParseInt(s, 10, 64); err == nil && n > 0 {
+			q.For = append(q.For, n)
 		}
 	}
 	for _, s := range v["drop"] {

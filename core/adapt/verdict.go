@@ -36,7 +36,7 @@ func (r *run) verdict(before *recipe.Recipe) {
 		}
 	}
 	unknown := r.result.Recipe.Unknown()
-	demands := len(r.req.Diets) + len(r.req.Bans) + len(r.req.Limits)
+	demands := len(r.demand.Diets) + len(r.demand.Bans) + len(r.demand.Limits)
 	var missed []string
 	for _, l := range r.result.Limits {
 		if !l.Kept {

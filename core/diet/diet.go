@@ -42,6 +42,32 @@ func (d Demand) Empty() bool { return len(d.Diets) == 0 && len(d.Bans) == 0 && l
 // Has reports whether a diet is among those asked for.
 func (d Demand) Has(id ID) bool { return slices.Contains(d.Diets, id) }
 
+// With is the demand that keeps both: all diets and bans, and the least of each
+// limit.
+func (d Demand) With(other Demand) Demand {
+	out := Demand{Diets: slices.Clone(d.Diets), Bans: slices.Clone(d.Bans), Limits: slices.Clone(d.Limits)}
+	for _, id := range other.Diets {
+		if !slices.Contains(out.Diets, id) {
+			out.Diets = append(out.Diets, id)
+		}
+	}
+	for _, b := range other.Bans {
+		if !slices.Contains(out.Bans, b) {
+			out.Bans = append(out.Bans, b)
+		}
+	}
+	for _, l := range other.Limits {
+		n := slices.IndexFunc(out.Limits, func(x Limit) bool { return x.What == l.What })
+		switch {
+		case n < 0:
+			out.Limits = append(out.Limits, l)
+		case l.Max < out.Limits[n].Max:
+			out.Limits[n].Max = l.Max
+		}
+	}
+	return out
+}
+
 // Words lists the demand in the application's words.
 func (d Demand) Words() []string {
 	var out []string

@@ -12,6 +12,7 @@ import (
 	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/reader"
+	"kollaris/core/table"
 	"kollaris/internal/demo/recipes"
 	"kollaris/internal/store"
 )
@@ -39,10 +40,27 @@ var larderOf = []larder.Own{
 	{ID: "own-mill-oat-drink", Name: "Mill oat drink", Like: "oat-drink", Values: map[string]float64{"fat": 2.8, "saturates": 0.3, "sucrose": 0, "maltose": 3.9, "water": 88.4}, Names: []string{"boathouse oat drink"}, Pack: &larder.Pack{Grams: 1030, Price: 2.05, Stock: 1030}},
 }
 
+// eaters are those at the boathouse's Saturday breakfast, by their seats.
+var eaters = []table.Person{
+	{Name: "cox", Diets: []diet.ID{diet.GlutenFree}, Strict: table.Allergy},
+	{Name: "bow", Diets: []diet.ID{diet.EggFree}, Strict: table.Allergy},
+	{Name: "two", Diets: []diet.ID{diet.DairyFree}, Strict: table.Upsets},
+	{Name: "four", Strict: table.Choice, Portion: 2},
+	{Name: "six", Diets: []diet.ID{diet.Vegan}, Strict: table.Choice},
+	{Name: "seven", Bans: []string{"nuts"}, Strict: table.Allergy},
+	{Name: "stroke", Diets: []diet.ID{diet.LowSugar}, Limits: []diet.Limit{{What: diet.AddedSugars, Max: 7}}, Strict: table.Upsets},
+	{Name: "coach", Diets: []diet.ID{diet.Keto}, Strict: table.Choice},
+}
+
 // Fill puts the demo's recipes and versions on the shelf.
 func Fill(ctx context.Context, st *store.Store) error {
 	if err := st.SetOwn(ctx, larderOf...); err != nil {
 		return err
+	}
+	for _, p := range eaters {
+		if _, err := st.AddPerson(ctx, p); err != nil {
+			return err
+		}
 	}
 	names := recipes.Names()
 	for n := len(names) - 1; n >= 0; n-- { // the first one comes to stand on top

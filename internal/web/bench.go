@@ -28,7 +28,9 @@ type benchView struct {
 	BanTyped   string
 	BanFault   string
 	BanNames   []string
-	Stock      bool // only from what is in the house
+	People     []checkbox
+	Traces     []string // how to keep traces out
+	Stock      bool     // only from what is in the house
 	Limits     []limitField
 	Limited    bool // some limit a serving is asked for
 	Counts     []countView
@@ -117,6 +119,9 @@ func (s *Server) loadBench(c *gin.Context, v url.Values) (*store.Recipe, adapt.R
 		return nil, adapt.Request{}, nil, nil, err
 	}
 	req, faults := adapt.ParseRequest(v, s.kit.Larder)
+	if err := s.eaters(c, &req); err != nil {
+		return nil, adapt.Request{}, nil, nil, err
+	}
 	res, err := adapt.Adapt(r.Doc, req, s.kit)
 	return r, req, faults, res, err
 }
@@ -153,7 +158,7 @@ func (s *Server) bench(c *gin.Context) {
 		s.failed(c, err)
 		return
 	}
-	if last := (adapt.Request{Diets: req.Diets, Bans: req.Bans, Limits: req.Limits}).Values().Encode(); last != h.Last && len(query) > 0 {
+	if last := (adapt.Request{Diets: req.Diets, Bans: req.Bans, Limits: req.Limits, For: req.For}).Values().Encode(); last != h.Last && len(query) > 0 {
 		h.Last = last
 		if err := s.store.SetHousehold(c, h); err != nil {
 			s.failed(c, err)
@@ -161,6 +166,10 @@ func (s *Server) bench(c *gin.Context) {
 		}
 	}
 	v := s.benchView(r, req, faults, res, query, h.Kitchen, s.currency(c))
+	if err := s.benchPeople(c, &v, req); err != nil {
+		s.failed(c, err)
+		return
+	}
 	versions, err := s.store.Versions(c, r.ID)
 	if err != nil {
 		s.failed(c, err)

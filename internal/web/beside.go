@@ -82,6 +82,10 @@ func (s *Server) beside(c *gin.Context) {
 			continue
 		}
 		req, _ := adapt.ParseRequest(q, s.kit.Larder)
+		if err := s.eaters(c, &req); err != nil {
+			s.failed(c, err)
+			return
+		}
 		if slices.ContainsFunc(reqs, func(have adapt.Request) bool { return have.Values().Encode() == req.Values().Encode() }) {
 			continue
 		}

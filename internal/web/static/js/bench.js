@@ -11,7 +11,7 @@ function address(form) {
   for (const [name, value] of new FormData(form)) {
     if (value !== "") q.append(name, value);
   }
-  if (!q.has("diet") && !q.has("ban")) q.append("diet", ""); // nobody in particular, and not "as last time"
+  if (!q.has("diet") && !q.has("ban") && !q.has("eater")) q.append("diet", ""); // nobody in particular, and not "as last time"
   return form.getAttribute("action") + "?" + q;
 }
 

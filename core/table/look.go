@@ -1,0 +1,104 @@
+package table
+
+import (
+	"fmt"
+	"strings"
+
+	"kollaris/core/adapt"
+	"kollaris/core/diet"
+	"kollaris/core/nutrition"
+	"kollaris/core/recipe"
+)
+
+// State is how a recipe stands to a person.
+type State string
+
+// The states, best first.
+const (
+	Fits    State = "fits"    // as it is written
+	Label   State = "label"   // as it is written, after reading a label
+	Changes State = "changes" // adapted
+	No      State = "no"
+)
+
+// Words are the state as the table prints it.
+func (s State) Words() string {
+	return map[State]string{Fits: "fits as it is", Label: "read a label", Changes: "with changes", No: "no"}[s]
+}
+
+// Cell is a recipe and a person.
+type Cell struct {
+	State   State
+	Why     []string // what breaks, or what label to read
+	Changes []string // what would be changed: "2 eggs → flax gel"
+	Result  *adapt.Result
+}
+
+// Written judges a recipe as it is written, without adapting.
+func Written(r *recipe.Recipe, d diet.Demand, kit adapt.Kit) (State, []string) {
+	state := Fits
+	var why, labels []string
+	for _, l := range r.Lines {
+		i := kit.Larder.Get(l.Ingredient)
+		if i == nil {
+			state = No
+			why = append(why, fmt.Sprintf("“%s” is not understood: it could hold anything", l.Text))
+			continue
+		}
+		switch v, reason := d.Judge(i); v {
+		case diet.Breaks:
+			state = No
+			why = append(why, reason)
+		case diet.CheckLabel:
+			labels = append(labels, reason)
+		}
+	}
+	s := nutrition.Serving(r, kit.Larder)
+	for _, l := range d.Limited() {
+		if x := l.What.Of(s); x > l.Max*1.02+0.05 {
+			state = No
+			why = append(why, fmt.Sprintf("%.1f %s %s a serving, over %g", x, l.What.Unit(), l.What.Words(), l.Max))
+		}
+	}
+	if state == Fits && len(labels) > 0 {
+		return Label, labels
+	}
+	return state, append(why, labels...)
+}
+
+// Look sets a recipe before a person: as it is, else adapted.
+func Look(r *recipe.Recipe, d diet.Demand, kit adapt.Kit) (Cell, error) {
+	state, why := Written(r, d, kit)
+	c := Cell{State: state, Why: why}
+	if state != No {
+		return c, nil
+	}
+	res, err := adapt.Adapt(r, adapt.Request{Diets: d.Diets, Bans: d.Bans, Limits: d.Limits}, kit)
+	if err != nil {
+		return c, err
+	}
+	c.Result = res
+	if res.Refused != nil {
+		c.Why = append(c.Why, res.Refused.Reason)
+		return c, nil
+	}
+	for _, l := range res.Limits {
+		if !l.Kept {
+			c.Why = append(c.Why, l.Words)
+			return c, nil
+		}
+	}
+	if len(res.Recipe.Unknown()) > 0 {
+		return c, nil
+	}
+	c.State = Changes
+	for _, ch := range res.Changes {
+		if ch.Kind == adapt.Swapped && len(ch.To) > 0 {
+			c.Changes = append(c.Changes, ch.Title+" → "+ch.SchoolName)
+		} else if ch.Kind == adapt.Dropped {
+			c.Changes = append(c.Changes, "without "+strings.ToLower(ch.Title))
+		}
+	}
+	c.Why = append(c.Why, res.Verdict.Labels...)
+	return c, nil
+}

@@ -1,0 +1,133 @@
+package table
+
+import (
+	"math/bits"
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/core/adapt"
+	"kollaris/core/diet"
+	"kollaris/core/reader"
+	"kollaris/core/recipe"
+)
+
+var (
+	cox  = Person{Name: "cox", Bans: []string{"gluten"}, Strict: Allergy}
+	bow  = Person{Name: "bow", Diets: []diet.ID{diet.EggFree, diet.DairyFree}, Strict: Upsets}
+	five = Person{Name: "five", Diets: []diet.ID{diet.Vegan}, Strict: Choice, Portion: 2}
+	six  = Person{Name: "six"}
+)
+
+func read(t *testing.T, text string) *recipe.Recipe {
+	t.Helper()
+	rd, err := reader.Read(text, reader.Options{})
+	require.NoError(t, err)
+	return rd.Recipe
+}
+
+const (
+	loaf    = "Loaf\nServes 10\nIngredients\n240 g plain flour\n150 g sugar\n100 g butter\n2 eggs\n180 g milk\n2 tsp baking powder"
+	oatbars = "Seed bars\nServes 8\nIngredients\n200 g sunflower seeds\n100 g maple syrup\n60 g sunflower oil\n100 g raisins"
+)
+
+func TestPeopleAsSentences(t *testing.T) {
+	assert.Equal(t, "must not have gluten cereals; traces matter.", cox.Sentence())
+	assert.Equal(t, "eats egg-free, dairy-free.", bow.Sentence())
+	assert.Equal(t, "eats everything.", six.Sentence())
+	d := Join([]Person{cox, bow, {Limits: []diet.Limit{{What: diet.Sugars, Max: 9}}}, {Limits: []diet.Limit{{What: diet.Sugars, Max: 6}}}})
+	assert.Equal(t, diet.Demand{Diets: []diet.ID{diet.DairyFree, diet.EggFree}, Bans: []string{"gluten"}, Limits: []diet.Limit{{What: diet.Sugars, Max: 6}}}, d)
+	notes := Traces([]Person{cox, bow, six})
+	assert.Contains(t, notes[0], "Bake first what cox will eat, before gluten cereals comes out")
+	assert.Nil(t, Traces([]Person{bow, six}))
+}
+
+func TestARecipeBeforeAPerson(t *testing.T) {
+	kit := adapt.DefaultKit()
+	for _, c := range []struct {
+		person Person
+		text   string
+		want   State
+		says   string
+	}{
+		{six, loaf, Fits, ""},
+		{cox, loaf, Changes, "plain flour holds gluten"},
+		{bow, loaf, Changes, "unsalted butter holds milk"},
+		{five, oatbars, Fits, ""},
+		{cox, "Bars\nServes 8\nIngredients\n200 g rolled oats\n80 g honey", Label, "read the label for gluten"},
+		{six, "Bars\nServes 8\nIngredients\n200 g rolled oats\n80 g blorf", No, "could hold anything"},
+		{Person{Bans: []string{"salt"}}, "Bread\nServes 8\nIngredients\n500 g strong flour\n10 g salt\n7 g instant yeast\n300 g water", No, "nothing to put in its place"},
+		{Person{Limits: []diet.Limit{{What: diet.Sugars, Max: 3}}}, loaf, Changes, "over 3"},
+	} {
+		cell, err := Look(read(t, c.text), c.person.Demand(), kit)
+		require.NoError(t, err)
+		assert.Equal(t, c.want, cell.State, "%s %v", c.person.Name, cell.Why)
+		if c.says != "" {
+			require.NotEmpty(t, cell.Why)
+			assert.Contains(t, cell.Why[0]+cell.Why[len(cell.Why)-1], c.says)
+		}
+		assert.Equal(t, c.want == Changes, len(cell.Changes) > 0)
+	}
+}
+
+func TestTheFewestBakes(t *testing.T) {
+	kit := adapt.DefaultKit()
+	people := []Person{six, cox, bow, five}
+	m, err := Fewest([]*recipe.Recipe{read(t, loaf), read(t, oatbars)}, people, kit)
+	require.NoError(t, err)
+	require.Len(t, m.Bakes, 1, "the bars feed all four as they are")
+	assert.Equal(t, 1, m.Bakes[0].Recipe)
+	assert.Equal(t, 5.0, m.Bakes[0].Wanted, "five eats for two")
+	assert.Equal(t, Allergy, m.Bakes[0].Strict)
+	assert.Empty(t, m.Unfed)
+
+	m, err = Fewest([]*recipe.Recipe{read(t, loaf)}, append(people, Person{Name: "coach", Bans: []string{"sugar", "polyol", "syrup", "dried-fruit", "fibre", "puree"}}), kit)
+	require.NoError(t, err)
+	assert.Equal(t, []int{4}, m.Unfed, "nothing is left to sweeten it for coach")
+	for _, b := range m.Bakes {
+		assert.NotContains(t, b.Feeds, 4)
+	}
+}
+
+// The search against every combination there is, on random tables.
+func TestCoverIsExact(t *testing.T) {
+	rnd := rand.New(rand.NewPCG(7, 11))
+	for range 300 {
+		people, n := 2+rnd.IntN(6), 1+rnd.IntN(9)
+		var all []candidate
+		goal := uint32(0)
+		for range n {
+			c := candidate{feeds: rnd.Uint32() & rnd.Uint32() & (1<<people - 1), cost: float64(rnd.IntN(6))}
+			if c.feeds != 0 {
+				all = append(all, c)
+				goal |= c.feeds
+			}
+		}
+		bestSize, bestCost := 99, 1e9
+		for mask := range 1 << len(all) {
+			fed, cost := uint32(0), 0.0
+			for k, c := range all {
+				if mask&(1<<k) != 0 {
+					fed, cost = fed|c.feeds, cost+c.cost
+				}
+			}
+			size := bits.OnesCount(uint(mask))
+			if fed == goal && (size < bestSize || size == bestSize && cost < bestCost) {
+				bestSize, bestCost = size, cost
+			}
+		}
+		got := Cover(people, all)
+		cost := 0.0
+		for _, c := range got {
+			cost += c.cost
+		}
+		if goal == 0 {
+			assert.Nil(t, got)
+			continue
+		}
+		assert.Len(t, got, bestSize)
+		assert.InDelta(t, bestCost, cost, 1e-9)
+	}
+}

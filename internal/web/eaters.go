@@ -1,0 +1,163 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"kollaris/core/adapt"
+	"kollaris/core/measure"
+	"kollaris/core/recipe"
+	"kollaris/core/table"
+	"kollaris/internal/store"
+)
+
+// tableView is the recipes against the people, and the fewest bakes.
+type tableView struct {
+	People []string
+	Rows   []tableRow
+	Span   int
+	Menu   *menuView
+	Empty  bool
+}
+
+type tableRow struct {
+	Title string
+	ID    int64
+	Cells []tableCell
+}
+
+type tableCell struct {
+	Person, Words, State string
+	Why                  []string
+	Changes              []string
+	URL                  string
+}
+
+// menuView is the fewest bakes that feed everybody, in the order of baking.
+type menuView struct {
+	Words  string
+	Bakes  []menuBake
+	Unfed  string
+	Traces []string
+}
+
+type menuBake struct {
+	Title, For, Feeds, Batch string
+	URL                      string
+	Labels                   []string
+	Strict                   bool
+}
+
+// eatersAndRecipes loads both sides of the table.
+func (s *Server) eatersAndRecipes(c *gin.Context) ([]store.Person, []*store.Recipe, error) {
+	people, err := s.store.People(c)
+	if err != nil {
+		return nil, nil, err
+	}
+	rows, err := s.store.Recipes(c, "")
+	if err != nil {
+		return nil, nil, err
+	}
+	var all []*store.Recipe
+	for _, row := range rows {
+		r, err := s.store.Recipe(c, row.ID)
+		if err == nil {
+			err = s.reread(c, r)
+		}
+		if err != nil {
+			return nil, nil, err
+		}
+		all = append(all, r)
+	}
+	return people, all, nil
+}
+
+func (s *Server) table(c *gin.Context) {
+	people, all, err := s.eatersAndRecipes(c)
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	v := tableView{Span: len(people) + 1, Empty: len(people) == 0 || len(all) == 0}
+	for _, p := range people {
+		v.People = append(v.People, p.Name)
+	}
+	for _, r := range all {
+		row := tableRow{Title: r.Title, ID: r.ID}
+		seen := map[string]table.Cell{} // people with the same demand share the answer
+		for _, p := range people {
+			key := strings.Join(p.Demand().Words(), "|")
+			cell, ok := seen[key]
+			if !ok {
+				if cell, err = table.Look(r.Doc, p.Demand(), s.kit); err != nil {
+					s.failed(c, err)
+					return
+				}
+				seen[key] = cell
+			}
+			req := adapt.Request{For: []int64{p.ID}}
+			row.Cells = append(row.Cells, tableCell{p.Name, cell.State.Words(), string(cell.State), cell.Why, cell.Changes, fmt.Sprintf("/recipes/%d/adapt?%s", r.ID, req.Values().Encode())})
+		}
+		v.Rows = append(v.Rows, row)
+	}
+	if c.Query("menu") != "" && !v.Empty {
+		v.Menu, err = s.menu(people, all)
+		if err != nil {
+			s.failed(c, err)
+			return
+		}
+	}
+	s.show(c, http.StatusOK, "table", page{Title: "The table", Nav: "people", Script: "page", View: v})
+}
+
+// menu finds the fewest bakes, with how much of each.
+func (s *Server) menu(people []store.Person, all []*store.Recipe) (*menuView, error) {
+	var who []table.Person
+	for _, p := range people {
+		who = append(who, p.Person)
+	}
+	var docs []*recipe.Recipe
+	for _, r := range all {
+		docs = append(docs, r.Doc)
+	}
+	m, err := table.Fewest(docs, who, s.kit)
+	if err != nil {
+		return nil, err
+	}
+	names := func(ids []int) string {
+		var out []string
+		for _, n := range ids {
+			out = append(out, who[n].Name)
+		}
+		return strings.Join(out, ", ")
+	}
+	v := &menuView{Words: fmt.Sprintf("%s feeds everybody.", sentenceCase(plural(len(m.Bakes), "bake"))), Traces: table.Traces(who)}
+	if len(m.Bakes) != 1 {
+		v.Words = fmt.Sprintf("%d bakes feed everybody.", len(m.Bakes))
+	}
+	if len(m.Unfed) > 0 {
+		v.Words = fmt.Sprintf("%d bakes feed all but %s.", len(m.Bakes), names(m.Unfed))
+		v.Unfed = "Nothing on the shelf can be made for " + names(m.Unfed) + "."
+	}
+	for _, b := range m.Bakes {
+		r := all[b.Recipe]
+		serves := float64(max(r.Doc.Servings, 1))
+		if r.Doc.Servings == 0 {
+			serves = 8
+		}
+		req := adapt.Request{Diets: b.Demand.Diets, Bans: b.Demand.Bans, Limits: b.Demand.Limits}
+		mb := menuBake{Title: r.Title, For: s.requestWords(req), Feeds: names(b.Feeds), URL: fmt.Sprintf("/recipes/%d/adapt?%s", r.ID, req.Values().Encode()), Labels: b.Labels, Strict: b.Strict == table.Allergy}
+		mb.Batch = fmt.Sprintf("%s servings of the %g it makes", measure.Digits(b.Wanted, 2), serves)
+		if b.Wanted > serves {
+			mb.Batch = fmt.Sprintf("%s servings: %s times the batch", measure.Digits(b.Wanted, 2), measure.Digits(b.Wanted/serves, 2))
+		}
+		if len(b.Demand.Words()) == 0 {
+			mb.URL += "diet="
+		}
+		v.Bakes = append(v.Bakes, mb)
+	}
+	return v, nil
+}

@@ -1,0 +1,258 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"kollaris/core/adapt"
+	"kollaris/core/diet"
+	"kollaris/core/larder"
+	"kollaris/core/table"
+	"kollaris/internal/store"
+)
+
+// eaters lays what the people named in a request must have over it. Somebody who
+// has left the table is dropped from the request.
+func (s *Server) eaters(c *gin.Context, req *adapt.Request) error {
+	if len(req.For) == 0 {
+		return nil
+	}
+	people, err := s.store.People(c)
+	if err != nil {
+		return err
+	}
+	var there []int64
+	var chosen []table.Person
+	for _, p := range people {
+		if slices.Contains(req.For, p.ID) {
+			there, chosen = append(there, p.ID), append(chosen, p.Person)
+		}
+	}
+	req.For, req.Theirs = there, table.Join(chosen)
+	return nil
+}
+
+// benchPeople puts the people on the For bar.
+func (s *Server) benchPeople(c *gin.Context, v *benchView, req adapt.Request) error {
+	people, err := s.store.People(c)
+	if err != nil {
+		return err
+	}
+	var chosen []table.Person
+	for _, p := range people {
+		on := slices.Contains(req.For, p.ID)
+		if on {
+			chosen = append(chosen, p.Person)
+		}
+		v.People = append(v.People, checkbox{fmt.Sprint(p.ID), p.Name, strings.Join(p.Demand().Words(), ", "), on})
+	}
+	v.Traces = table.Traces(chosen)
+	return nil
+}
+
+// peopleView is those at the table, with the sentence of one of them open.
+type peopleView struct {
+	People []personView
+	New    personView
+	Undo   *personView
+}
+
+type personView struct {
+	ID, Rev  int64
+	Name     string
+	Sentence string
+	Diets    []checkbox
+	Bans     string
+	Limits   []limitField
+	Degrees  []checkbox
+	Portion  string
+	Guest    bool
+	Open     bool
+	Faults   map[string]string
+}
+
+func (s *Server) personView(p store.Person) personView {
+	v := personView{ID: p.ID, Rev: p.Rev, Name: p.Name, Sentence: p.Sentence(), Guest: p.Guest, Faults: map[string]string{}}
+	for _, d := range diet.Diets {
+		v.Diets = append(v.Diets, checkbox{string(d.ID), string(d.ID), d.Says, slices.Contains(p.Diets, d.ID)})
+	}
+	var bans []string
+	for _, b := range p.Bans {
+		bans = append(bans, diet.BanWords(b))
+	}
+	v.Bans = strings.Join(bans, ", ")
+	for _, what := range diet.Limitable() {
+		f := limitField{ID: string(what), Words: what.Words(), Unit: what.Unit(), Hint: "no limit"}
+		for _, l := range p.Limits {
+			if l.What == what {
+				f.Value = fmt.Sprintf("%g", l.Max)
+			}
+		}
+		v.Limits = append(v.Limits, f)
+	}
+	strict := p.Strict
+	if strict == "" {
+		strict = table.Upsets
+	}
+	for _, d := range table.Degrees {
+		v.Degrees = append(v.Degrees, checkbox{ID: string(d.ID), Words: d.Words, On: d.ID == strict})
+	}
+	if p.Portion > 0 && p.Portion != 1 {
+		v.Portion = fmt.Sprintf("%g", p.Portion)
+	}
+	return v
+}
+
+func (s *Server) people(c *gin.Context) { s.showPeople(c, http.StatusOK, nil) }
+
+func (s *Server) showPeople(c *gin.Context, status int, bad *personView) {
+	all, err := s.store.People(c)
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	v := peopleView{New: s.personView(store.Person{})}
+	for _, p := range all {
+		pv := s.personView(p)
+		if bad != nil && bad.ID == p.ID {
+			pv = *bad
+		}
+		v.People = append(v.People, pv)
+	}
+	if bad != nil && bad.ID == 0 {
+		v.New = *bad
+	}
+	if id, name := c.Query("gone"), c.Query("name"); id != "" {
+		n, _ := strconv.ParseInt(id, 10, 64)
+		v.Undo = &personView{ID: n, Name: name}
+	}
+	s.show(c, status, "people", page{Title: "People", Nav: "people", Script: "page", View: v})
+}
+
+// readPerson reads the sentence's gaps; what cannot be used stays as typed with its
+// fault.
+func (s *Server) readPerson(form url.Values, p store.Person) (store.Person, *personView) {
+	p.Name, p.Guest = strings.TrimSpace(form.Get("name")), form.Get("guest") != ""
+	p.Diets, p.Bans, p.Limits, p.Portion = nil, nil, nil, 0
+	faults := map[string]string{}
+	if p.Name == "" || len(p.Name) > 40 {
+		faults["name"] = "Say who it is: a name or a role of up to 40 letters."
+	}
+	for _, id := range form["diet"] {
+		if _, ok := diet.Find(diet.ID(id)); ok {
+			p.Diets = append(p.Diets, diet.ID(id))
+		}
+	}
+	for _, typed := range strings.Split(form.Get("bans"), ",") {
+		if strings.TrimSpace(typed) == "" {
+			continue
+		}
+		id, err := diet.ParseBan(banID(typed), s.kit.Larder)
+		if err != nil {
+			faults["bans"] = sentence(err.Error())
+			continue
+		}
+		if !slices.Contains(p.Bans, id) {
+			p.Bans = append(p.Bans, id)
+		}
+	}
+	for _, what := range diet.Limitable() {
+		typed := strings.TrimSpace(form.Get("limit." + string(what)))
+		if typed == "" {
+			continue
+		}
+		l, err := diet.ParseLimit(string(what) + ":" + typed)
+		if err != nil {
+			faults["limit."+string(what)] = sentence(err.Error())
+			continue
+		}
+		p.Limits = append(p.Limits, l)
+	}
+	p.Strict = table.Strictness(form.Get("strict"))
+	if p.Strict.Rank() == len(table.Degrees) {
+		p.Strict = table.Upsets
+	}
+	if typed := strings.TrimSpace(form.Get("portion")); typed != "" {
+		x, err := strconv.ParseFloat(strings.Replace(typed, ",", ".", 1), 64)
+		if err != nil || !(x > 0 && x <= 20) {
+			faults["portion"] = fmt.Sprintf("“%s” is no number of servings: try 1 or 2.", typed)
+		} else {
+			p.Portion = x
+		}
+	}
+	if len(faults) == 0 {
+		return p, nil
+	}
+	v := s.personView(p)
+	v.Faults, v.Open, v.Bans, v.Portion, v.Name = faults, true, form.Get("bans"), form.Get("portion"), form.Get("name")
+	for n := range v.Limits {
+		v.Limits[n].Value, v.Limits[n].Fault = form.Get("limit."+v.Limits[n].ID), faults["limit."+v.Limits[n].ID]
+	}
+	return p, &v
+}
+
+// banID takes an allergen by the words that the page prints for it.
+func banID(typed string) string {
+	for _, a := range larder.Allergens() {
+		if strings.EqualFold(strings.TrimSpace(typed), larder.AllergenWords(a)) {
+			return a
+		}
+	}
+	return typed
+}
+
+func (s *Server) addPerson(c *gin.Context) {
+	if err := c.Request.ParseForm(); err != nil {
+		s.fail(c, http.StatusBadRequest, broken)
+		return
+	}
+	p, bad := s.readPerson(c.Request.PostForm, store.Person{})
+	if bad != nil {
+		s.showPeople(c, http.StatusUnprocessableEntity, bad)
+		return
+	}
+	if _, err := s.store.AddPerson(c, p.Person); err != nil {
+		s.failed(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/people")
+}
+
+func (s *Server) changePerson(c *gin.Context) {
+	if err := c.Request.ParseForm(); err != nil {
+		s.fail(c, http.StatusBadRequest, broken)
+		return
+	}
+	form := c.Request.PostForm
+	rev, _ := strconv.ParseInt(form.Get("rev"), 10, 64)
+	was := store.Person{ID: paramID(c), Rev: rev}
+	switch form.Get("do") {
+	case "leave", "return":
+		if err := s.store.LeaveTable(c, was.ID, form.Get("do") == "leave"); err != nil {
+			s.failed(c, err)
+			return
+		}
+		to := "/people"
+		if form.Get("do") == "leave" {
+			to += fmt.Sprintf("?gone=%d&name=%s", was.ID, urlEscape(form.Get("name")))
+		}
+		c.Redirect(http.StatusSeeOther, to)
+		return
+	}
+	p, bad := s.readPerson(form, was)
+	if bad != nil {
+		s.showPeople(c, http.StatusUnprocessableEntity, bad)
+		return
+	}
+	if err := s.store.SetPerson(c, p); err != nil {
+		s.failed(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/people")
+}
