@@ -11,6 +11,7 @@ import (
 	"kollaris/core/fact"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/core/swap"
 )
@@ -54,7 +55,7 @@ func (r *run) assemble() {
 		why := "Left out, as you asked."
 		if i := r.Larder.Get(l.Ingredient); i != nil && l.Optional {
 			if _, w := r.demand.Judge(i); w != "" {
-				why = upper(w) + "; it is optional, so it is left out."
+				why = phrase.Capital(w) + "; it is optional, so it is left out."
 			}
 		}
 		r.result.Changes = append(r.result.Changes, Change{Kind: Dropped, Title: l.Name, From: []Amount{r.amount(l)}, To: []Amount{}, Reason: why, Confidence: swap.WellTried})
@@ -294,13 +295,13 @@ func (r *run) swapChange(g *group) Change {
 	for _, l := range g.to {
 		c.To = append(c.To, r.amount(l))
 	}
-	c.Reason = upper(swap.Fill(g.chosen.School.Reason, r.values(g)))
+	c.Reason = phrase.Capital(swap.Fill(g.chosen.School.Reason, r.values(g)))
 	if g.per() == 0 { // for the tin only
-		c.Reason = upper(g.chosen.School.Title) + " does as well."
+		c.Reason = phrase.Capital(g.chosen.School.Title) + " does as well."
 		return c
 	}
 	if len(g.chosen.Say) > 0 {
-		c.Reason += " " + upper(strings.Join(g.chosen.Say, "; ")) + "."
+		c.Reason += " " + phrase.Capital(strings.Join(g.chosen.Say, "; ")) + "."
 	}
 	return c
 }
@@ -402,13 +403,6 @@ func (r *run) sums(before *recipe.Recipe) {
 		}
 		r.result.Sums = append(r.result.Sums, s)
 	}
-}
-
-func upper(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToUpper(s[:1]) + s[1:]
 }
 
 func clip(s string, n int) string {

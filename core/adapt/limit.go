@@ -9,6 +9,7 @@ import (
 	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/nutrition"
+	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 )
 
@@ -120,12 +121,12 @@ func (r *run) limits(before *recipe.Recipe) {
 		o.Kept = o.Got <= l.Max*1.02+0.05
 		switch {
 		case o.Kept:
-			o.Words = fmt.Sprintf("%s: %.1f %s a serving, within your %g.", upper(l.What.Words()), o.Got, l.What.Unit(), l.Max)
+			o.Words = fmt.Sprintf("%s: %.1f %s a serving, within your %g.", phrase.Capital(l.What.Words()), o.Got, l.What.Unit(), l.Max)
 			if all := diet.Sugars.Of(r.result.Serving); l.What == diet.AddedSugars && all > o.Got+5 {
 				o.Words += fmt.Sprintf(" Fruit and milk bring more: %.1f g of sugars in all.", all)
 			}
 		default:
-			o.Words = fmt.Sprintf("%s: %.1f %s a serving, %.1f over your %g.", upper(l.What.Words()), o.Got, l.What.Unit(), o.Got-l.Max, l.Max)
+			o.Words = fmt.Sprintf("%s: %.1f %s a serving, %.1f over your %g.", phrase.Capital(l.What.Words()), o.Got, l.What.Unit(), o.Got-l.Max, l.Max)
 			if l.Max > 0 {
 				n := int(math.Ceil(o.Got * float64(r.result.Recipe.Servings) / l.Max))
 				o.Ways = append(o.Ways, fmt.Sprintf("Cut it into %d servings instead of %d.", n, r.result.Recipe.Servings))

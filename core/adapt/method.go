@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"kollaris/core/larder"
+	"kollaris/core/phrase"
 	"kollaris/core/swap"
 )
 
@@ -146,7 +147,7 @@ func (res *Result) Different() []string {
 	}
 	for _, c := range res.Changes {
 		if c.Kind == Swapped && c.Effect != "" {
-			out = append(out, upper(c.SchoolName)+": "+c.Effect+".")
+			out = append(out, phrase.Capital(c.SchoolName)+": "+c.Effect+".")
 		}
 	}
 	return out

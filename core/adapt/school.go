@@ -8,6 +8,7 @@ import (
 	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/core/swap"
 )
@@ -59,7 +60,7 @@ func (r *run) choose() {
 			for _, c := range g.choices {
 				if c.School.ID == want {
 					if c.Shut != "" {
-						r.result.Doubts = append(r.result.Doubts, fmt.Sprintf("%s is shut: %s. %s was taken instead.", upper(c.School.Title), c.Shut, upper(g.chosen.School.Title)))
+						r.result.Doubts = append(r.result.Doubts, fmt.Sprintf("%s is shut: %s. %s was taken instead.", phrase.Capital(c.School.Title), c.Shut, phrase.Capital(g.chosen.School.Title)))
 						continue
 					}
 					g.chosen = c

@@ -9,6 +9,7 @@ import (
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/nutrition"
+	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/core/swap"
 )
@@ -137,7 +138,7 @@ func (r *run) groupOf(id recipe.LineID) *group {
 // what would come nearest. It never offers to loosen a demand.
 func (r *run) refuse(g *group) *Refusal {
 	l := g.lines[0]
-	ref := &Refusal{Reason: fmt.Sprintf("%s, and Kollaris knows nothing to put in its place yet.", upper(g.breaks))}
+	ref := &Refusal{Reason: fmt.Sprintf("%s, and Kollaris knows nothing to put in its place yet.", phrase.Capital(g.breaks))}
 	if g.use != nil {
 		var shut []string
 		for _, c := range g.choices {
@@ -145,7 +146,7 @@ func (r *run) refuse(g *group) *Refusal {
 				shut = append(shut, fmt.Sprintf("%s (%s)", c.School.Title, c.Shut))
 			}
 		}
-		ref.Reason = fmt.Sprintf("%s, and every way to replace %s is shut: %s.", upper(g.breaks), g.use.Title, strings.Join(shut, "; "))
+		ref.Reason = fmt.Sprintf("%s, and every way to replace %s is shut: %s.", phrase.Capital(g.breaks), g.use.Title, strings.Join(shut, "; "))
 		ref.Change = &Change{Kind: Swapped, Use: g.key, Title: g.title(r.Kitchen), Breaks: g.breaks, Options: r.options(g)}
 	}
 	share := 0.0

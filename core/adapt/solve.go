@@ -11,6 +11,7 @@ import (
 	"kollaris/core/diet"
 	"kollaris/core/goal"
 	"kollaris/core/larder"
+	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/core/swap"
 )
@@ -86,7 +87,7 @@ func (r *run) solve() error {
 		for n := range p.Limits {
 			if !p.Limits[n].Wish {
 				p.Limits[n].Wish = true
-				r.result.Doubts = append(r.result.Doubts, upper(p.Limits[n].Name)+" pass what a serving should hold: cut smaller servings")
+				r.result.Doubts = append(r.result.Doubts, phrase.Capital(p.Limits[n].Name)+" pass what a serving should hold: cut smaller servings")
 			}
 		}
 		err = r.run(p)

@@ -3,6 +3,8 @@ package larder
 import (
 	"fmt"
 	"strings"
+
+	"kollaris/core/phrase"
 )
 
 // Does says in one sentence what an ingredient does in a batter: "Binds, and
@@ -47,7 +49,7 @@ func (i *Ingredient) Does() string {
 	if last := len(does) - 1; last > 0 {
 		s = strings.Join(does[:last], ", ") + ", and " + does[last]
 	}
-	return strings.ToUpper(s[:1]) + s[1:] + "."
+	return phrase.Sentence(s)
 }
 
 func number(x float64) string {

@@ -8,6 +8,7 @@ import (
 
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 )
 
@@ -103,7 +104,7 @@ func (r *reading) parse(l *recipe.Line) bool {
 			l.Unit, rest = u.ID, rest[k:]
 		}
 		r.name(l, strings.TrimPrefix(strings.TrimSpace(rest), "of "))
-		l.Doubt = upperFirst(err.Error())
+		l.Doubt = phrase.Capital(err.Error())
 		return true
 	}
 	size := ""
@@ -182,7 +183,7 @@ func citrus(s string) (part, rest string, ok bool) {
 func (r *reading) citrusLine(l *recipe.Line, part, rest string) bool {
 	q, n, err := measure.ScanQuantity(rest)
 	if err != nil {
-		l.Doubt = upperFirst(err.Error())
+		l.Doubt = phrase.Capital(err.Error())
 		return true
 	}
 	if n == 0 {
@@ -339,7 +340,7 @@ func (r *reading) applyFix(l *recipe.Line, f Fix) {
 	if f.Amount != "" {
 		q, err := measure.ParseQuantity(f.Amount)
 		if err != nil {
-			l.Known, l.Doubt = false, upperFirst(err.Error())
+			l.Known, l.Doubt = false, phrase.Capital(err.Error())
 			return
 		}
 		l.Amount, l.Doubt = q, ""
@@ -372,13 +373,6 @@ func dedupe(words []string) []string {
 		}
 	}
 	return out
-}
-
-func upperFirst(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToUpper(s[:1]) + s[1:]
 }
 
 func differ(a, b float64) float64 { return math.Abs(a-b) / math.Max(a, b) }

@@ -40,6 +40,7 @@ import (
 	"kollaris/core/balance"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 )
 
@@ -347,7 +348,7 @@ func looksLikeStep(p piece) bool {
 func (r *reading) title(p piece) {
 	t := strings.Trim(symbols.ReplaceAllString(p.text, ""), "#*_: ")
 	if t == strings.ToUpper(t) { // shouted
-		t = upperFirst(strings.ToLower(t))
+		t = phrase.Capital(strings.ToLower(t))
 	}
 	r.Recipe.Title = clip(t, 120)
 }

@@ -24,8 +24,10 @@ type Bake struct {
 
 // Menu is the fewest bakes that feed a table.
 type Menu struct {
-	Bakes []Bake // in the order of baking, the strictest first
-	Unfed []int  // people whom no recipe feeds
+	Bakes  []Bake // in the order of baking, the strictest first
+	Unfed  []int  // people whom no recipe feeds
+	Trial  bool   // a bake of it is an experiment
+	Better *Menu  // one of more bakes, none an experiment, that feeds as many; nil for none
 }
 
 // candidate is a bake that could be made, with whom it would feed.
@@ -34,6 +36,7 @@ type candidate struct {
 	demand diet.Demand
 	feeds  uint32
 	cost   float64
+	trial  bool // an experiment
 	labels []string
 }
 
@@ -70,8 +73,14 @@ func Fewest(recipes []*recipe.Recipe, people []Person, kit adapt.Kit) (Menu, err
 			}
 		}
 	}
-	chosen := Cover(len(people), all)
-	return serve(people, chosen), nil
+	m := serve(people, Cover(len(people), slices.Clone(all)))
+	if m.Trial {
+		tried := slices.DeleteFunc(slices.Clone(all), func(c candidate) bool { return c.trial })
+		if better := serve(people, Cover(len(people), tried)); len(better.Bakes) > 0 && len(better.Unfed) <= len(m.Unfed) {
+			m.Better = &better
+		}
+	}
+	return m, nil
 }
 
 func same(a, b diet.Demand) bool {
@@ -91,6 +100,7 @@ func try(n int, r *recipe.Recipe, d diet.Demand, people []Person, kit adapt.Kit)
 			return c, false, nil // not to be had, or it is the written one
 		}
 		made = cell.Result.Recipe
+		c.trial = cell.Result.Confidence == swap.Experiment
 		c.cost = map[swap.Confidence]float64{swap.WellTried: 1, swap.Workable: 2, swap.Experiment: 5}[cell.Result.Confidence] + 0.2*float64(len(cell.Changes))
 	}
 	for k, p := range people {
@@ -181,6 +191,7 @@ func serve(people []Person, chosen []candidate) Menu {
 	bakes := make([]Bake, len(chosen))
 	for n, c := range chosen {
 		bakes[n] = Bake{Recipe: c.recipe, Demand: c.demand, Strict: Choice, Labels: c.labels}
+		m.Trial = m.Trial || c.trial
 	}
 	for k, p := range people {
 		fed := false

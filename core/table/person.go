@@ -138,11 +138,14 @@ func Traces(people []Person) []string {
 	slices.Sort(shut)
 	shut = slices.Compact(shut)
 	what := "what they must not have"
-	if len(shut) > 0 {
-		what = strings.Join(shut, " and ")
+	if n := len(shut); n > 0 {
+		what = shut[n-1]
+		if n > 1 {
+			what = strings.Join(shut[:n-1], ", ") + " or " + what
+		}
 	}
 	return []string{
-		"Bake first what " + strings.Join(names, " and ") + " will eat, before " + what + " comes out, and cover it.",
+		"Bake first what " + strings.Join(names, ", ") + " will eat, with no " + what + " about yet, and cover it.",
 		"Clean bowls, tins and boards, a sieve and a wooden spoon of its own; fresh paper in the tin; its own knife and plate at the table.",
 		"A kitchen that also handles " + what + " leaves traces: say so, and let them decide.",
 	}

@@ -12,10 +12,10 @@ import (
 )
 
 // order lists core bottom to top: a package imports only what stands before it.
-var order = []string{"fact", "measure", "larder", "tin", "recipe", "balance", "reader", "nutrition", "diet", "yeast", "goal", "heat", "swap", "oven", "review", "adapt", "table"}
+var order = []string{"fact", "phrase", "measure", "larder", "tin", "recipe", "balance", "reader", "nutrition", "diet", "yeast", "goal", "heat", "swap", "oven", "review", "adapt", "table"}
 
 // leaves hold no word of baking: they import nothing of ours.
-var leaves = []string{"fact", "goal", "heat"}
+var leaves = []string{"fact", "phrase", "goal", "heat"}
 
 // outside is what core may use beside the standard library.
 var outside = []string{"gonum.org/v1/gonum/", "golang.org/x/text/", "github.com/pelletier/go-toml/v2"}

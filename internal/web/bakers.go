@@ -7,6 +7,7 @@ import (
 	"kollaris/core/balance"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 )
 
@@ -53,7 +54,7 @@ func bakersOf(r *recipe.Recipe, l *larder.Larder) *bakersView {
 			}
 			how = strings.Join(from, ", ") + "; " + how
 		}
-		v.Sums = append(v.Sums, bakersRow{sentenceCase(s.Name), measure.Grams(s.Grams).String(), bakersPercent(s.Percent), how})
+		v.Sums = append(v.Sums, bakersRow{phrase.Capital(s.Name), measure.Grams(s.Grams).String(), bakersPercent(s.Percent), how})
 		short = append(short, s.Name+" "+bakersPercent(s.Percent))
 	}
 	how := "what goes into the tin, raw"

@@ -13,6 +13,7 @@ import (
 	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/core/swap"
 	"kollaris/internal/store"
@@ -197,12 +198,12 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 		switch f.Field {
 		case "limit":
 			if f.What == "" || !slices.Contains(diet.Limitable(), diet.Limited(f.What)) {
-				v.Faults = append(v.Faults, sentence(f.Why)) // else it stands at its field
+				v.Faults = append(v.Faults, phrase.Sentence(f.Why)) // else it stands at its field
 			}
 		case "ban":
 			v.BanTyped, v.BanFault = f.Typed, f.Why
 		default:
-			v.Faults = append(v.Faults, sentence(f.Why))
+			v.Faults = append(v.Faults, phrase.Sentence(f.Why))
 		}
 	}
 	for _, d := range diet.Diets {
@@ -388,11 +389,4 @@ func stepRows(res *adapt.Result) []stepRow {
 		out = append(out, row)
 	}
 	return out
-}
-
-func sentenceCase(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToUpper(s[:1]) + s[1:]
 }

@@ -39,6 +39,7 @@ type tableCell struct {
 // menuView is the fewest bakes that feed everybody, in the order of baking.
 type menuView struct {
 	Words  string
+	Better *menuView // more bakes, better tried
 	Bakes  []menuBake
 	Unfed  string
 	Traces []string
@@ -127,6 +128,17 @@ func (s *Server) menu(people []store.Person, all []*store.Recipe) (*menuView, er
 	if err != nil {
 		return nil, err
 	}
+	v := s.menuOf(m, who, all)
+	if m.Better != nil {
+		v.Better = s.menuOf(*m.Better, who, all)
+		v.Better.Words = fmt.Sprintf("Or, better tried, %s.", plural(len(m.Better.Bakes), "bake"))
+	}
+	v.Traces = table.Traces(who)
+	return v, nil
+}
+
+// menuOf writes a menu.
+func (s *Server) menuOf(m table.Menu, who []table.Person, all []*store.Recipe) *menuView {
 	names := func(ids []int) string {
 		var out []string
 		for _, n := range ids {
@@ -134,7 +146,10 @@ func (s *Server) menu(people []store.Person, all []*store.Recipe) (*menuView, er
 		}
 		return strings.Join(out, ", ")
 	}
-	v := &menuView{Words: fmt.Sprintf("%s feeds everybody.", sentenceCase(plural(len(m.Bakes), "bake"))), Traces: table.Traces(who)}
+	v := &menuView{Words: "One bake feeds everybody."}
+	if m.Trial {
+		v.Words = "One bake feeds everybody, as an experiment."
+	}
 	if len(m.Bakes) != 1 {
 		v.Words = fmt.Sprintf("%d bakes feed everybody.", len(m.Bakes))
 	}
@@ -159,5 +174,5 @@ func (s *Server) menu(people []store.Person, all []*store.Recipe) (*menuView, er
 		}
 		v.Bakes = append(v.Bakes, mb)
 	}
-	return v, nil
+	return v
 }

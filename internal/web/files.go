@@ -13,6 +13,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/format"
 	"kollaris/internal/store"
@@ -102,12 +103,12 @@ func contents(h *multipart.FileHeader) ([]byte, error) {
 func (s *Server) bringOne(c *gin.Context, found format.Found, titles map[string]bool) (broughtRow, error) {
 	row := broughtRow{File: found.File, Title: found.Title}
 	if found.Fault != "" {
-		row.Fault = sentence(found.Fault)
+		row.Fault = phrase.Sentence(found.Fault)
 		return row, nil
 	}
 	rd, err := s.reading(c, found.Text, store.Typed{})
 	if err != nil {
-		row.Fault = sentence(err.Error())
+		row.Fault = phrase.Sentence(err.Error())
 		return row, nil
 	}
 	if len(rd.Recipe.Lines) == 0 {
@@ -194,7 +195,7 @@ func document(ver *store.Version) (doc *recipe.Recipe, source string) {
 		r.Steps = append(r.Steps, recipe.Step{Text: text})
 	}
 	w := verdictOf(ver.Result)
-	r.Notes = append(r.Notes, sentence(w.Words), fmt.Sprintf("Still holds: %s. New: %s. Gone: %s.", w.Holds, w.New, w.Gone))
+	r.Notes = append(r.Notes, phrase.Sentence(w.Words), fmt.Sprintf("Still holds: %s. New: %s. Gone: %s.", w.Holds, w.New, w.Gone))
 	if len(w.Labels) > 0 {
 		r.Notes = append(r.Notes, "Labels to read: "+strings.Join(w.Labels, ", ")+".")
 	}

@@ -12,6 +12,7 @@ import (
 	"kollaris/core/adapt"
 	"kollaris/core/measure"
 	"kollaris/core/oven"
+	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/core/tin"
 )
@@ -82,7 +83,7 @@ func (s *Server) heat(c *gin.Context) {
 	k := s.kitchen(c)
 	v := heatView{ID: r.ID, Title: r.Title, Rail: rail(r.ID, "heat", req.Values().Encode()), Tin: req.Tin, Names: tinNames(), Bake: bakeOf(res, k), Hand: hand}
 	for _, f := range faults {
-		v.Fault = sentence(f.Why)
+		v.Fault = phrase.Sentence(f.Why)
 		if f.Field == "tin" {
 			v.Tin = f.Typed
 		}

@@ -6,6 +6,7 @@ import (
 
 	"kollaris/core/adapt"
 	"kollaris/core/measure"
+	"kollaris/core/phrase"
 )
 
 type ledgerRow struct {
@@ -59,7 +60,7 @@ func ledgerOf(res *adapt.Result, req adapt.Request) []ledgerRow {
 	var out []ledgerRow
 	seen := map[string]bool{} // one field an ingredient: it is held wherever it stands
 	for n, c := range res.Changes {
-		row := ledgerRow{Key: fmt.Sprintf("change-%d", n), Kind: c.Kind, Title: c.Title, Role: c.Role, Breaks: sentenceCase(c.Breaks), Reason: c.Reason, Effect: c.Effect,
+		row := ledgerRow{Key: fmt.Sprintf("change-%d", n), Kind: c.Kind, Title: c.Title, Role: c.Role, Breaks: phrase.Capital(c.Breaks), Reason: c.Reason, Effect: c.Effect,
 			Confidence: confidenceWords(string(c.Confidence)), ConfidenceKey: string(c.Confidence), Use: c.Use, Becomes: amountWords(c.To)}
 		for _, j := range c.Jobs {
 			row.Jobs = append(row.Jobs, jobChoice{j, j == c.Job})

@@ -13,6 +13,7 @@ import (
 
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/phrase"
 	"kollaris/core/swap"
 	"kollaris/format"
 )
@@ -175,7 +176,7 @@ func (s *Server) readForm(c *gin.Context, base *larder.Ingredient, form url.Valu
 			values, e, faults := lb.Values(like)
 			for _, ft := range faults {
 				if f.Faults[ft.Field] == "" {
-					f.Faults[ft.Field] = sentence(ft.Why)
+					f.Faults[ft.Field] = phrase.Sentence(ft.Why)
 				}
 			}
 			o.Values = values
@@ -222,7 +223,7 @@ func (s *Server) readForm(c *gin.Context, base *larder.Ingredient, form url.Valu
 	f.Allergens = allergenFields(typed)
 	if len(f.Faults) == 0 {
 		for _, ft := range o.Check(s.kit.Larder) {
-			f.Faults[ft.Field] = sentence(ft.Why)
+			f.Faults[ft.Field] = phrase.Sentence(ft.Why)
 		}
 	}
 	return o, f
@@ -382,7 +383,7 @@ func (s *Server) importLarder(c *gin.Context) {
 	own, faults, err := format.ReadLarder(strings.NewReader(text), larder.Builtin())
 	switch {
 	case err != nil:
-		s.showLarder(c, http.StatusUnprocessableEntity, &importView{Error: sentence(err.Error())})
+		s.showLarder(c, http.StatusUnprocessableEntity, &importView{Error: phrase.Sentence(err.Error())})
 		return
 	case len(faults) > 0:
 		var b bytes.Buffer

@@ -13,6 +13,7 @@ import (
 	"kollaris/core/adapt"
 	"kollaris/core/diet"
 	"kollaris/core/larder"
+	"kollaris/core/phrase"
 	"kollaris/core/table"
 	"kollaris/internal/store"
 )
@@ -155,7 +156,7 @@ func (s *Server) readPerson(form url.Values, p store.Person) (store.Person, *per
 		}
 		id, err := diet.ParseBan(banID(typed), s.kit.Larder)
 		if err != nil {
-			faults["bans"] = sentence(err.Error())
+			faults["bans"] = phrase.Sentence(err.Error())
 			continue
 		}
 		if !slices.Contains(p.Bans, id) {
@@ -169,7 +170,7 @@ func (s *Server) readPerson(form url.Values, p store.Person) (store.Person, *per
 		}
 		l, err := diet.ParseLimit(string(what) + ":" + typed)
 		if err != nil {
-			faults["limit."+string(what)] = sentence(err.Error())
+			faults["limit."+string(what)] = phrase.Sentence(err.Error())
 			continue
 		}
 		p.Limits = append(p.Limits, l)

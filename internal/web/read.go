@@ -13,6 +13,7 @@ import (
 	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/phrase"
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
 	"kollaris/core/review"
@@ -113,7 +114,7 @@ func (s *Server) draft(c *gin.Context) {
 func (s *Server) showDraft(c *gin.Context, status int, d *store.Draft, open int) {
 	rd, err := s.reading(c, d.Text, d.Typed)
 	if err != nil {
-		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: d.Text, Fault: sentence(err.Error())}})
+		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: d.Text, Fault: phrase.Sentence(err.Error())}})
 		return
 	}
 	v := s.readView(rd, d.Text, d.Typed, open)
@@ -174,7 +175,7 @@ func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, op
 	v.Bakers = bakersOf(r, s.kit.Larder)
 	v.Facts = s.factFields(r, rd.Faults, typed.Facts)
 	if typed.Facts.Kind == "" && len(r.Lines) > 0 {
-		v.Facts[1].Note = fmt.Sprintf("%s: %s", sentenceCase(string(rd.Kind.Sure)), rd.Kind.Why)
+		v.Facts[1].Note = fmt.Sprintf("%s: %s", phrase.Capital(string(rd.Kind.Sure)), rd.Kind.Why)
 	}
 	for _, i := range s.kit.Larder.All() {
 		v.Names = append(v.Names, i.Name)
@@ -214,11 +215,11 @@ func timeRows(r *recipe.Recipe, k measure.Kitchen) []termRow {
 				words += ", until " + w.Until
 			}
 		}
-		if n := len(out); n > 0 && out[n-1].Name == sentenceCase(string(w.What)) {
+		if n := len(out); n > 0 && out[n-1].Name == phrase.Capital(string(w.What)) {
 			out[n-1].Value += ", then " + words
 			continue
 		}
-		out = append(out, termRow{Name: sentenceCase(string(w.What)), Value: words})
+		out = append(out, termRow{Name: phrase.Capital(string(w.What)), Value: words})
 	}
 	if len(r.Stages) > 0 {
 		var stages []string
@@ -327,7 +328,7 @@ func (s *Server) saveDraft(c *gin.Context) {
 	}
 	text, err := formText(c, "text")
 	if err != nil {
-		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: d.Text, Fault: sentence(err.Error())}})
+		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: d.Text, Fault: phrase.Sentence(err.Error())}})
 		return
 	}
 	form := c.Request.PostForm
@@ -339,7 +340,7 @@ func (s *Server) saveDraft(c *gin.Context) {
 	switch form.Get("do") {
 	case "text":
 		if _, err := s.reading(c, text, d.Typed); err != nil {
-			s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: text, Fault: sentence(err.Error())}})
+			s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: text, Fault: phrase.Sentence(err.Error())}})
 			return
 		}
 		d.Text = text

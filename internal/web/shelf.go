@@ -8,6 +8,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"kollaris/core/phrase"
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
 	"kollaris/internal/store"
@@ -134,7 +135,7 @@ func (s *Server) newFromText(c *gin.Context) {
 		_, err = reader.Read(text, reader.Options{Kitchen: s.kitchen(c)})
 	}
 	if err != nil {
-		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: text, Fault: sentence(err.Error())}})
+		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: text, Fault: phrase.Sentence(err.Error())}})
 		return
 	}
 	id, err := s.store.AddDraft(c, 0, text, store.Typed{})
@@ -151,14 +152,6 @@ func formText(c *gin.Context, name string) (string, error) {
 		return "", fmt.Errorf("that is more text than can be taken: paste one recipe of up to %d KB at a time", reader.MaxText>>10)
 	}
 	return strings.ReplaceAll(c.Request.PostForm.Get(name), "\r\n", "\n"), nil
-}
-
-func sentence(s string) string {
-	s = sentenceCase(s)
-	if s != "" && !strings.HasSuffix(s, ".") {
-		s += "."
-	}
-	return s
 }
 
 func paramID(c *gin.Context) int64 {

@@ -1,0 +1,35 @@
+// Package phrase has the two turns of phrase that every list and sentence needs.
+package phrase
+
+import (
+	"strings"
+	"unicode"
+	"unicode/utf8"
+)
+
+// Capital begins s with a capital letter, whatever its script; a quotation mark or a
+// digit stays.
+func Capital(s string) string {
+	r, n := utf8.DecodeRuneInString(s)
+	if n == 0 || r == utf8.RuneError {
+		return s
+	}
+	return string(unicode.ToUpper(r)) + s[n:]
+}
+
+// Sentence is s with a capital and its full stop.
+func Sentence(s string) string {
+	s = Capital(s)
+	if s != "" && !strings.HasSuffix(s, ".") {
+		s += "."
+	}
+	return s
+}
+
+// And joins a list for reading: "a", "a and b", "a, b and c".
+func And(list []string) string {
+	if last := len(list) - 1; last > 0 {
+		return strings.Join(list[:last], ", ") + " and " + list[last]
+	}
+	return strings.Join(list, "")
+}

@@ -1,0 +1,71 @@
+package web_test
+
+import (
+	"fmt"
+	"net/url"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// Somebody is added by a sentence; what cannot be used stays where it was typed.
+func TestPeopleComeAndGo(t *testing.T) {
+	s := newSite(t)
+	code, body, _ := s.post("/people", url.Values{"name": {"guest"}, "bans": {"sesame, moon dust"}, "limit.sugars": {"lots"}, "portion": {"0"}, "strict": {"allergy"}})
+	assert.Equal(t, 422, code)
+	for _, says := range []string{"neither an allergen", "“lots” cannot be the sugars", "“0” is no number of servings", `value="sesame, moon dust"`, `value="lots"`} {
+		assert.Contains(t, body, says)
+	}
+	code, _, _ = s.post("/people", url.Values{"name": {"guest"}, "bans": {"sesame, Tree nuts"}, "diet": {"vegan"}, "limit.sugars": {"9"}, "strict": {"allergy"}, "guest": {"1"}})
+	require.Equal(t, 303, code)
+	_, body = s.get("/people")
+	assert.Contains(t, body, "must not have sesame, tree nuts; eats vegan; at most 9 g sugars a serving; traces matter.")
+	assert.Contains(t, body, "guest today")
+	people, err := s.st.People(t.Context())
+	require.NoError(t, err)
+	last := people[len(people)-1]
+	at := fmt.Sprintf("/people/%d", last.ID)
+	code, _, _ = s.post(at, url.Values{"rev": {"1"}, "name": {"guest"}, "strict": {"choice"}})
+	assert.Equal(t, 303, code)
+	code, _, _ = s.post(at, url.Values{"rev": {"1"}, "name": {"late"}})
+	assert.Equal(t, 409, code, "changed in another window")
+	code, _, loc := s.post(at, url.Values{"do": {"leave"}, "name": {"guest"}})
+	assert.Equal(t, 303, code)
+	_, body = s.get(loc)
+	assert.Contains(t, body, "guest has left the table")
+	_, _, _ = s.post(at, url.Values{"do": {"return"}})
+	_, body = s.get("/people")
+	assert.Contains(t, body, "<b>guest</b>")
+}
+
+func TestTheBenchForPeople(t *testing.T) {
+	s := newSite(t)
+	pear := s.id("Pear and cardamom loaf")
+	_, body := s.get(pear + "/adapt?eater=1&eater=2&eater=99")
+	assert.Contains(t, body, `id="eater-1" checked`)
+	assert.Contains(t, body, "Gone:</b> gluten cereals, wheat, egg")
+	assert.Contains(t, body, "Bake first what cox, bow will eat, with no egg or gluten cereals about yet")
+	code, _, loc := s.post(pear+"/versions", url.Values{"eater": {"1"}})
+	require.Equal(t, 303, code)
+	_, body = s.get(loc)
+	assert.Contains(t, body, "Pear and cardamom loaf, gluten-free")
+}
+
+func TestTheTable(t *testing.T) {
+	s := newSite(t)
+	code, body := s.get("/table")
+	require.Equal(t, 200, code)
+	assert.Contains(t, body, "fits as it is")
+	assert.Contains(t, body, "plain flour holds gluten cereals")
+	assert.Contains(t, body, "→ 1:1 gluten-free blend, with xanthan")
+	_, body = s.get("/table?menu=1")
+	assert.Regexp(t, `(One bake|\d bakes) feeds? everybody`, body)
+	assert.Contains(t, body, "Or, better tried")
+	assert.Contains(t, body, "Bake it first.")
+	for _, p := range []string{"1", "2", "3", "4", "5", "6", "7", "8"} {
+		_, _, _ = s.post("/people/"+p, url.Values{"do": {"leave"}})
+	}
+	_, body = s.get("/table?menu=1")
+	assert.Contains(t, body, "Put <a href=\"/people\">people</a> at the table")
+}
