@@ -274,7 +274,7 @@ func (g *group) title(k measure.Kitchen) string {
 func (r *run) amount(l recipe.Line) Amount {
 	a := Amount{Line: l.ID, Ingredient: l.Ingredient, Name: l.Name, Grams: l.Grams, Held: l.How == "held by you"}
 	if i := r.Larder.Get(l.Ingredient); i != nil {
-		a.Measure = r.measureText(i, l.Grams)
+		a.Measure = r.Measure(i, l.Grams)
 	}
 	return a
 }
@@ -328,7 +328,7 @@ func (r *run) values(g *group) map[string]string {
 		}
 		text := measure.Grams(sum[p.ID]).String()
 		if isSpooned(i, sum[p.ID]) {
-			text = r.measureText(i, sum[p.ID])
+			text = r.Measure(i, sum[p.ID])
 		}
 		v[string(p.ID)] = text
 	}
@@ -351,7 +351,7 @@ func (r *run) options(g *group) []Option {
 		for _, p := range c.School.Parts {
 			i := r.part(g, p)
 			g := r.round(i, per*p.In(kind))
-			o.About = append(o.About, Amount{Ingredient: i.ID, Name: i.Name, Grams: g, Measure: r.measureText(i, g)})
+			o.About = append(o.About, Amount{Ingredient: i.ID, Name: i.Name, Grams: g, Measure: r.Measure(i, g)})
 		}
 		if g.chosen.School != nil && c.School.ID == g.chosen.School.ID {
 			out = append([]Option{o}, out...)

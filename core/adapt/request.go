@@ -10,6 +10,7 @@ import (
 	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/recipe"
+	"kollaris/core/swap"
 	"kollaris/core/tin"
 )
 
@@ -151,6 +152,20 @@ func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 			continue
 		}
 		q.Swaps[use] = school
+	}
+	for _, s := range fields(v, "less") { // a share of the sugar left out, as a slider sends it
+		use, typed, _ := cutPair(s)
+		n, err := strconv.Atoi(typed)
+		switch {
+		case typed == "" || err == nil && n == 0:
+			if strings.HasPrefix(q.Swaps[use], "less:") {
+				delete(q.Swaps, use)
+			}
+		case err != nil || n < 0 || n > 95:
+			fault("less", s, fmt.Sprintf("“%s” is no share to leave out: try a number from 0 to 95", typed))
+		default:
+			q.Swaps[use] = swap.Less(n)
+		}
 	}
 	for _, s := range fields(v, "job") {
 		if use, job, ok := cutPair(s); ok && job != "" {

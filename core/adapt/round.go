@@ -61,9 +61,9 @@ func (r *run) teaspoon(i *larder.Ingredient) float64 {
 	return per * float64(r.Kitchen.Teaspoon())
 }
 
-// measureText writes grams as cups and spoons, or pieces, or "" where neither is
+// Measure writes grams as cups and spoons, or pieces, or "" where neither is
 // sensible.
-func (r *run) measureText(i *larder.Ingredient, grams float64) string {
+func (k Kit) Measure(i *larder.Ingredient, grams float64) string {
 	if grams <= 0 {
 		return ""
 	}
@@ -75,17 +75,17 @@ func (r *run) measureText(i *larder.Ingredient, grams float64) string {
 			}
 		}
 	}
-	per, row, ok := i.MLGrams(r.Kitchen)
+	per, row, ok := i.MLGrams(k.Kitchen)
 	if !ok || row.How == "chopped" || row.How == "whole" {
 		return ""
 	}
-	text, _ := r.Kitchen.Spoons(measure.Millilitres(grams / per))
+	text, _ := k.Kitchen.Spoons(measure.Millilitres(grams / per))
 	return text
 }
 
 // lineText writes a line as a recipe would.
 func (r *run) lineText(i *larder.Ingredient, grams float64, note string) string {
-	m := r.measureText(i, grams)
+	m := r.Measure(i, grams)
 	var s string
 	switch {
 	case grams <= 0:
@@ -147,7 +147,7 @@ func (r *run) measures() {
 		}
 		text := strings.TrimSpace(l.Amount.String() + " " + unit)
 		if i != nil && (l.How == "worked out" || l.How == "held by you") {
-			if m := r.measureText(i, l.Grams); m != "" || l.Grams == 0 {
+			if m := r.Measure(i, l.Grams); m != "" || l.Grams == 0 {
 				text = m
 			} else {
 				text = measure.Grams(l.Grams).String()

@@ -46,6 +46,7 @@ func (r *run) choose() {
 			r.result.Doubts = append(r.result.Doubts, fmt.Sprintf("That is many eggs for the flour (%s to a loaf's worth): past three, nothing does all their work, so expect a lower, closer crumb and try one cup first", measure.Digits(n, 2)))
 			r.result.Confidence = swap.Experiment
 		}
+		g.use = g.use.With(r.req.Swaps[g.key], r.Larder)
 		g.choices = g.use.Rank(swap.Case{Have: r.have(), Job: r.req.Jobs[g.key], Kind: kind, Count: r.perLoaf(g), Already: already, Gluten: r.hasGluten(), Egg: r.keepsEgg(), Diets: r.demand.Diets, Cut: r.cut(g), Breaks: g.shuts, Without: onlyID(g.lines)}, r.demand, r.Larder)
 		if len(g.choices) == 0 || g.choices[0].Shut != "" {
 			if optionalOnly(g.lines) {

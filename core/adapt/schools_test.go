@@ -175,3 +175,18 @@ func TestARoleCanBeCorrected(t *testing.T) {
 	assert.Equal(t, map[string]string{"egg": "lifts"}, req.Jobs)
 	assert.Equal(t, "job=egg%3Alifts", req.Values().Encode())
 }
+
+// A share of the sugar left out stays out, and a mix of one's own goes in as it was
+// worked out; a ban shuts it like any other way.
+func TestSugarByOnesOwnMix(t *testing.T) {
+	r := read(t, "Oat loaf\nServes 10\n200 g plain flour\n100 g sugar\n100 g butter\n2 eggs\n120 ml milk\n2 tsp baking powder\n\n1. Mix and bake at 175 °C for 45 minutes in a 2 lb loaf tin.")
+	res := run(t, r, adapt.Request{Swaps: map[string]string{"sugar": "less:30"}})
+	assert.InDelta(t, 70, grams(res.Recipe, "sugar"), 1)
+	res = run(t, r, adapt.Request{Swaps: map[string]string{"sugar": "mix:xylitol=80+inulin=15"}})
+	assert.InDelta(t, 80, grams(res.Recipe, "xylitol"), 1)
+	assert.InDelta(t, 15, grams(res.Recipe, "inulin"), 1)
+	assert.Zero(t, grams(res.Recipe, "sugar"))
+	res = run(t, r, adapt.Request{Bans: []string{"xylitol"}, Swaps: map[string]string{"sugar": "mix:xylitol=80+inulin=15"}})
+	assert.Zero(t, grams(res.Recipe, "xylitol"))
+	assert.Contains(t, res.Doubts[0], "is shut")
+}

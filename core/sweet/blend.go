@@ -139,28 +139,29 @@ func (a Ask) programme(was Sum) goal.Programme {
 // shares keeps each part that does badly alone to its share of the mix, where there is
 // something to mix it with, and erythritol to what the water holds.
 func (a Ask) shares(limit func(string, float64, []float64), row func(func(*larder.Ingredient) float64) []float64) {
-	bodies := 0
+	bodies, together := 0, 0.0
 	for _, i := range a.With {
 		if !IsIntense(i) {
 			bodies++
+			together += TasteOf(i.ID).Most
 		}
 	}
 	if bodies < 2 {
 		return
 	}
 	for _, one := range a.With {
-		t := TasteOf(one.ID)
-		if IsIntense(one) || t.Most >= 1 {
+		most := TasteOf(one.ID).Most / math.Min(1, together) // those chosen have to make a whole
+		if IsIntense(one) || most >= 1 {
 			continue
 		}
 		limit(one.Name+" as a share of the mix", 0, row(func(i *larder.Ingredient) float64 {
 			switch {
 			case i == one:
-				return 1 - t.Most
+				return 1 - most
 			case IsIntense(i):
 				return 0
 			}
-			return -t.Most
+			return -most
 		}))
 	}
 	if a.Water > 0 {

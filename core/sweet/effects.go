@@ -92,7 +92,7 @@ func Effects(was, now Mix, c Case) []Effect {
 	}
 	if c.Servings > 0 && b.Polyols > 0 {
 		switch each := b.Polyols / float64(c.Servings); {
-		case each > MostPolyols:
+		case each > MostPolyols*1.02: // no fault of rounding
 			say("gut", Stop, "practice", "%s of sugar alcohols a serving: more than many guts take. Cut it smaller, or take less.", grams(each))
 		case each > somePolyols:
 			say("gut", Look, "practice", "%s of sugar alcohols a serving: enough to trouble some.", grams(each))

@@ -77,7 +77,7 @@ func TestAloneByAnchors(t *testing.T) {
 
 // What stands for a mix is as sweet as it was, whatever it is made of.
 func TestBlendKeepsSweetness(t *testing.T) {
-	for _, with := range [][]string{{"erythritol", "allulose", "stevia-extract"}, {"xylitol"}, {"honey", "sugar"}, {"maltitol", "inulin", "sucralose"}, {"sweetener-1to1"}, {"monk-fruit-extract", "fibre-syrup"}} {
+	for _, with := range [][]string{{"erythritol", "allulose", "stevia-extract"}, {"xylitol"}, {"honey", "sugar"}, {"maltitol", "inulin", "sucralose"}, {"sweetener-1to1"}, {"erythritol"}, {"monk-fruit-extract", "fibre-syrup"}} {
 		b, err := Solve(Ask{Was: mix(t, map[string]float64{"sugar": 180, "honey": 20}), Match: Both, With: these(t, with...), NetCarb: -1, Sugars: -1})
 		require.NoError(t, err)
 		assert.InEpsilon(t, b.Was.Sweet, b.Sum.Sweet, 0.04, "%v: %v", with, b.Missed)
@@ -106,6 +106,10 @@ func TestBlendWithinLimits(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, 50, b.Sum.Sugars, 0.6)
 	assert.NotEmpty(t, b.Missed, "half of it cannot be made up")
+	b, err = Solve(Ask{Was: ask.Was, Match: Both, With: these(t, "erythritol", "inulin"), NetCarb: -1, Sugars: -1})
+	require.NoError(t, err)
+	assert.Len(t, b.Mix, 2, "shares that cannot make a whole are widened")
+	assert.NotEmpty(t, b.Missed)
 	_, err = Solve(Ask{With: ask.With})
 	assert.ErrorIs(t, err, ErrNothing)
 	_, err = Solve(Ask{Was: ask.Was})

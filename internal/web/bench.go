@@ -50,6 +50,7 @@ type benchView struct {
 	Steps      []stepRow
 	Different  []string
 	Dough      *doughView // of a yeast bread
+	Sweet      *sweetTab  // on its tab
 	Buy        []string
 	Sums       []sumRow
 	Folded     []sumRow
@@ -232,11 +233,14 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 	}
 	v.Verdict = verdictOf(res)
 	v.Strips, v.Upright = benchStrips(scaledWritten(r.Doc, req), res, l, false), benchStrips(scaledWritten(r.Doc, req), res, l, true)
-	if tab != "recipe" && tab != "different" {
+	if tab != "recipe" && tab != "different" && tab != "sweet" {
 		tab = "swaps"
 	}
+	if tab == "sweet" {
+		v.Sweet = s.sweetTab(r.ID, scaledWritten(r.Doc, req), req, res)
+	}
 	v.Tab = tab
-	for _, t := range []struct{ id, words string }{{"swaps", "Swaps"}, {"recipe", "Full recipe"}, {"different", "What's different to do"}} {
+	for _, t := range []struct{ id, words string }{{"swaps", "Swaps"}, {"recipe", "Full recipe"}, {"different", "What's different to do"}, {"sweet", "Sweetness"}} {
 		q := req.Values()
 		q.Set("tab", t.id)
 		v.Tabs = append(v.Tabs, railItem{t.words, fmt.Sprintf("/recipes/%d/adapt?%s", r.ID, q.Encode()), t.id == tab})

@@ -123,6 +123,7 @@ func New(st *store.Store, hosts ...string) (http.Handler, error) {
 	e.POST("/people", s.at((*Server).addPerson))
 	e.POST("/people/:id", s.at((*Server).changePerson))
 	e.GET("/table", s.at((*Server).table))
+	e.GET("/sweeten", s.at((*Server).sweeten))
 	e.GET("/settings", s.at((*Server).settings))
 	e.POST("/settings", s.at((*Server).saveSettings))
 	e.POST("/settings/forget", s.at((*Server).forget))

@@ -47,6 +47,12 @@ root.addEventListener("change", (e) => {
   const form = e.target.closest("form");
   if (form && form.id === "bench") show(address(form), true);
 });
+root.addEventListener("input", (e) => {
+  if (e.target.type === "range") { // what the slider says while it moves
+    e.target.setAttribute("aria-valuetext", e.target.value + " per cent");
+    root.querySelector(`output[for="${e.target.id}"]`).textContent = e.target.value + " %";
+  }
+});
 root.addEventListener("submit", (e) => {
   if (e.submitter?.hasAttribute("formaction")) return; // keeping is an ordinary post
   e.preventDefault();
