@@ -123,12 +123,12 @@ func TestALimitAndWhatTheBatterBecomes(t *testing.T) {
 	d := document(t, out)
 	assert.Equal(t, "nut", d["becomes"])
 	limit := d["limits"].([]any)[0].(map[string]any)
-	keys(t, limit, "what", "max", "written", "got", "kept", "words", "ways")
+	keys(t, limit, "what", "max", "written", "got", "plus", "kept", "words", "ways")
 	assert.Equal(t, false, limit["kept"])
 	assert.Len(t, limit["ways"], 3)
 	assert.Contains(t, d["verdict"], "over your 1")
 	out, _, _ = call(t, pear, "adapt", "--limit", "added-sugars=9", "-")
-	assert.Contains(t, out, "within your 9")
+	assert.Contains(t, out, "at your 9: weighing and tables may put it over")
 }
 
 func TestExitCodes(t *testing.T) {

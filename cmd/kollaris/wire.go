@@ -191,6 +191,7 @@ type wireLimit struct {
 	Max     float64  `json:"max"`
 	Written float64  `json:"written"`
 	Got     float64  `json:"got"`
+	Plus    float64  `json:"plus"`
 	Kept    bool     `json:"kept"`
 	Words   string   `json:"words"`
 	Ways    []string `json:"ways"`
@@ -218,7 +219,7 @@ func adaptedOf(res *adapt.Result, findings []wireFinding) wireAdapted {
 		Allergens: wireAllergens{list(v.Holds), list(v.Check), list(v.New), list(v.Gone)},
 		Nutrition: wireNutrition{servingOf(res.Serving), servingOf(res.ServingBefore)}, Method: []string{}, Cautions: []wireCaution{}, Becomes: res.Becomes, Limits: []wireLimit{}, Doubts: list(res.Doubts), Confidence: string(res.Confidence)}
 	for _, l := range res.Limits {
-		w.Limits = append(w.Limits, wireLimit{string(l.What), l.Max, tidy(l.Written), tidy(l.Got), l.Kept, l.Words, list(l.Ways)})
+		w.Limits = append(w.Limits, wireLimit{string(l.What), l.Max, tidy(l.Written), tidy(l.Got), tidy(l.Plus), l.Kept, l.Words, list(l.Ways)})
 	}
 	for _, c := range res.Changes {
 		conf := c.Confidence

@@ -181,7 +181,7 @@ func TestTheGrid(t *testing.T) {
 						assert.False(t, math.IsNaN(s.After) || math.IsInf(s.After, 0), "%s: %s", where, s.Name)
 					}
 					for _, lim := range res.Limits {
-						assert.Equal(t, lim.Kept, lim.Got <= lim.Max*1.02+0.05, where)
+						assert.Equal(t, lim.Kept, lim.Got <= lim.Max*1.005+0.005, where)
 						assert.True(t, lim.Kept || len(lim.Ways) > 0 && res.Verdict.State != "fine", "%s: %s", where, lim.Words)
 					}
 					mu.Unlock()

@@ -8,6 +8,7 @@ import (
 	"kollaris/core/balance"
 	"kollaris/core/diet"
 	"kollaris/core/larder"
+	"kollaris/core/measure"
 	"kollaris/core/nutrition"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
@@ -18,7 +19,9 @@ type LimitOutcome struct {
 	diet.Limit
 	Written float64  `json:"written"`
 	Got     float64  `json:"got"`
+	Plus    float64  `json:"plus"` // ± of Got, by weighing and by the tables
 	Kept    bool     `json:"kept"`
+	Near    bool     `json:"near,omitempty"` // kept, but within Plus of the limit
 	Words   string   `json:"words"`
 	Ways    []string `json:"ways,omitempty"` // what would reach it, where it is passed
 }
@@ -79,13 +82,17 @@ func (r *run) cut(g *group) float64 {
 // complain. Source: practice, the upper end of 10 to 15 g.
 const mostPolyols = 15.0
 
+// aimBelow is where a wish is aimed at, of the limit, so that rounding to what a
+// kitchen weighs does not pass it. Source: calculated, half of 5 g in 100 g.
+const aimBelow = 0.975
+
 // servingLimits are the rows of the programme that hold what a serving may hold:
 // the safety cap of polyols, then the wishes in the order they were asked for.
 func (r *run) servingLimits(add func(name string, of func(*larder.Ingredient) float64, max float64, wish bool)) {
 	servings := float64(max(1, r.written.Servings))
 	add("polyols", func(i *larder.Ingredient) float64 { return i.Facts.Polyols() }, mostPolyols*servings, false)
 	for _, l := range r.demand.Limited() {
-		add(string(l.What), func(i *larder.Ingredient) float64 { return l.What.Of(nutrition.Of(i)) }, l.Max*servings, true)
+		add(string(l.What), func(i *larder.Ingredient) float64 { return l.What.Of(nutrition.Of(i)) }, aimBelow*l.Max*servings, true)
 	}
 }
 
@@ -118,10 +125,15 @@ func (r *run) aside() []balance.Item {
 func (r *run) limits(before *recipe.Recipe) {
 	for _, l := range r.demand.Limited() {
 		o := LimitOutcome{Limit: l, Written: l.What.Of(r.result.ServingBefore), Got: l.What.Of(r.result.Serving)}
-		o.Kept = o.Got <= l.Max*1.02+0.05
+		o.Plus = nutrition.Plus(r.result.Recipe, r.Larder, func(i *larder.Ingredient) float64 { return l.What.Of(nutrition.Of(i)) })
+		o.Kept = l.Keeps(o.Got)
+		o.Near = o.Kept && !l.Keeps(o.Got+o.Plus)
 		switch {
 		case o.Kept:
-			o.Words = fmt.Sprintf("%s: %.1f %s a serving, within your %g.", phrase.Capital(l.What.Words()), o.Got, l.What.Unit(), l.Max)
+			o.Words = fmt.Sprintf("%s: %.1f ± %s %s a serving, within your %g.", phrase.Capital(l.What.Words()), o.Got, measure.Digits(o.Plus, 1), l.What.Unit(), l.Max)
+			if o.Near {
+				o.Words = fmt.Sprintf("%s: %.1f ± %s %s a serving, at your %g: weighing and tables may put it over.", phrase.Capital(l.What.Words()), o.Got, measure.Digits(o.Plus, 1), l.What.Unit(), l.Max)
+			}
 			if all := diet.Sugars.Of(r.result.Serving); l.What == diet.AddedSugars && all > o.Got+5 {
 				o.Words += fmt.Sprintf(" Fruit and milk bring more: %.1f g of sugars in all.", all)
 			}

@@ -190,3 +190,24 @@ func TestSugarByOnesOwnMix(t *testing.T) {
 	assert.Zero(t, grams(res.Recipe, "xylitol"))
 	assert.Contains(t, res.Doubts[0], "is shut")
 }
+
+// What a demand costs is what would stay as written without it.
+func TestWhatEachDemandCosts(t *testing.T) {
+	r := read(t, plain)
+	req := adapt.Request{Diets: []diet.ID{diet.EggFree}, Bans: []string{"sesame"}, Theirs: diet.Demand{Diets: []diet.ID{diet.DairyFree}}}
+	res := run(t, r, req)
+	asks, err := adapt.Asks(r, req, res, adapt.DefaultKit())
+	require.NoError(t, err)
+	require.Len(t, asks, 3)
+	by := map[string]adapt.Asking{}
+	for _, a := range asks {
+		by[a.Words] = a
+	}
+	require.Len(t, by["egg-free"].Changes, 1)
+	assert.Contains(t, by["egg-free"].Changes[0], "eggs →")
+	assert.Empty(t, by["no sesame"].Changes)
+	for _, c := range by["dairy-free"].Changes {
+		assert.NotContains(t, c, "egg")
+	}
+	assert.NotEmpty(t, by["dairy-free"].Changes)
+}

@@ -32,6 +32,9 @@ func (r *run) verdict(before *recipe.Recipe) {
 		case diet.Breaks:
 			breaking = append(breaking, why)
 		case diet.CheckLabel:
+			if day := i.ReadOn(); day != "" {
+				why += " (your pack’s label was read on " + day + ": read it again when you buy another)"
+			}
 			v.Labels = append(v.Labels, why)
 		}
 	}

@@ -12,7 +12,7 @@ func Cost(r *recipe.Recipe, l *larder.Larder) (total float64, unpriced []string)
 		i := l.Get(ln.Ingredient)
 		switch {
 		case ln.Grams <= 0 || i != nil && i.Family == "water":
-		case i == nil || i.Pack == nil:
+		case i == nil || i.Pack == nil || i.Pack.Grams <= 0:
 			unpriced = append(unpriced, ln.Name)
 		default:
 			total += i.Pack.Per(ln.Grams)

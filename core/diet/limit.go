@@ -78,6 +78,10 @@ func (l Limit) Words() string {
 	return fmt.Sprintf("at most %g %s %s a serving", l.Max, l.What.Unit(), l.What.Words())
 }
 
+// Keeps reports whether a figure is within the limit, what the rounding of a printed
+// figure hides aside.
+func (l Limit) Keeps(x float64) bool { return x <= l.Max*1.005+0.005 }
+
 // ParseLimit reads "net-carb:6" or "sodium=140 mg". The error says what would do.
 func ParseLimit(s string) (Limit, error) {
 	what, amount, ok := strings.Cut(s, ":")

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"sort"
 	"strings"
+	"time"
 
 	"kollaris/core/fact"
 	"kollaris/core/measure"
@@ -27,9 +28,23 @@ type Own struct {
 
 // Pack is what the household buys, and what of it is in the house.
 type Pack struct {
-	Grams float64 `json:"grams"` // in one
-	Price float64 `json:"price"` // of one, in the household's currency
-	Stock float64 `json:"stock"` // g in the house
+	Grams float64 `json:"grams"`          // in one
+	Price float64 `json:"price"`          // of one, in the household's currency
+	Stock float64 `json:"stock"`          // g in the house
+	Read  string  `json:"read,omitempty"` // the day its label was read, 2006-01-02; "" for not yet
+}
+
+// ReadOn says when the label of the household's pack was read, as words; "" where it
+// was not, or not written down.
+func (i *Ingredient) ReadOn() string {
+	if i.Pack == nil || i.Pack.Read == "" {
+		return ""
+	}
+	day, err := time.Parse(time.DateOnly, i.Pack.Read)
+	if err != nil {
+		return ""
+	}
+	return day.Format("2 January 2006")
 }
 
 // Per is the price of some grams.
@@ -91,7 +106,12 @@ func (o Own) Check(l *Larder) []OwnFault {
 			fault("allergens", "“%s=%s”: name one that the law names with contains, may or check", a, lv)
 		}
 	}
-	if p := o.Pack; p != nil && !(p.Grams > 0 && p.Grams <= 1e5 && p.Price >= 0 && p.Price < 1e6 && p.Stock >= 0) {
+	if p := o.Pack; p != nil && p.Read != "" {
+		if _, err := time.Parse(time.DateOnly, p.Read); err != nil {
+			fault("read", "“%s” is no day: write it as 2026-11-20", p.Read)
+		}
+	}
+	if p := o.Pack; p != nil && !((p.Grams > 0 || p.Grams == 0 && p.Price == 0) && p.Grams <= 1e5 && p.Price >= 0 && p.Price < 1e6 && p.Stock >= 0) {
 		fault("pack", "a pack of %g g for %g cannot be: try its grams and its price", p.Grams, p.Price)
 	}
 	return faults

@@ -49,6 +49,31 @@ const (
 	offByTable  = 0.05 // published, or of the packet itself
 )
 
+// offBy is how far what a line brings may be off, as a share: by how it is measured
+// and by its data, together.
+func offBy(ln recipe.Line, i *larder.Ingredient) float64 {
+	off, data := offByScale, offByTable
+	if u, _ := measure.UnitByID(ln.Unit); u.Kind != measure.Mass {
+		off = offBySpoon
+	}
+	if i != nil && (i.Sources["macro"].Tag() == "memory" || i.Sources["macro"].Tag() == "practice") {
+		data = offByMemory
+	}
+	return math.Hypot(off, data)
+}
+
+// Plus is the ± of a figure of one serving, given what 100 g of an ingredient hold of
+// it: the lines' errors taken as independent.
+func Plus(r *recipe.Recipe, l *larder.Larder, of func(*larder.Ingredient) float64) float64 {
+	sum := 0.0
+	for _, ln := range r.Lines {
+		if i := l.Get(ln.Ingredient); i != nil {
+			sum = math.Hypot(sum, of(i)*ln.Grams/100*offBy(ln, i))
+		}
+	}
+	return sum / float64(max(1, r.Servings))
+}
+
 // Sum adds up a recipe. Lines without an ingredient count as food of which nothing
 // is known, where their weight is.
 func Sum(r *recipe.Recipe, l *larder.Larder) Total {
@@ -61,14 +86,7 @@ func Sum(r *recipe.Recipe, l *larder.Larder) Total {
 		}
 		t.Raw, t.Baked = t.Raw+ln.Grams, t.Baked+left
 		i := l.Get(ln.Ingredient)
-		off := offByScale
-		if u, _ := measure.UnitByID(ln.Unit); u.Kind != measure.Mass {
-			off = offBySpoon
-		}
-		data := offByTable
-		if i != nil && (i.Sources["macro"].Tag() == "memory" || i.Sources["macro"].Tag() == "practice") {
-			data = offByMemory
-		}
+		off := offBy(ln, i)
 		for c := range larder.Columns {
 			if i == nil || !i.Facts.Known(larder.Column(c)) {
 				t.Unknown[c] += ln.Grams
@@ -79,7 +97,7 @@ func Sum(r *recipe.Recipe, l *larder.Larder) Total {
 				x *= AlcoholLeft(r.Bake.Mid())
 			}
 			t.Facts[c] += x
-			t.Plus[c] = math.Sqrt(t.Plus[c]*t.Plus[c] + x*x*(off*off+data*data))
+			t.Plus[c] = math.Sqrt(t.Plus[c]*t.Plus[c] + x*x*off*off)
 		}
 		if i != nil && IsAdded(i) {
 			t.Added += i.Facts.Sugars() * ln.Grams / 100

@@ -2,7 +2,6 @@ package table
 
 import (
 	"fmt"
-	"strings"
 
 	"kollaris/core/adapt"
 	"kollaris/core/diet"
@@ -55,7 +54,7 @@ func Written(r *recipe.Recipe, d diet.Demand, kit adapt.Kit) (State, []string) {
 	}
 	s := nutrition.Serving(r, kit.Larder)
 	for _, l := range d.Limited() {
-		if x := l.What.Of(s); x > l.Max*1.02+0.05 {
+		if x := l.What.Of(s); !l.Keeps(x) {
 			state = No
 			why = append(why, fmt.Sprintf("%.1f %s %s a serving, over %g", x, l.What.Unit(), l.What.Words(), l.Max))
 		}
@@ -92,13 +91,7 @@ func Look(r *recipe.Recipe, d diet.Demand, kit adapt.Kit) (Cell, error) {
 		return c, nil
 	}
 	c.State = Changes
-	for _, ch := range res.Changes {
-		if ch.Kind == adapt.Swapped && len(ch.To) > 0 {
-			c.Changes = append(c.Changes, ch.Title+" → "+ch.SchoolName)
-		} else if ch.Kind == adapt.Dropped {
-			c.Changes = append(c.Changes, "without "+strings.ToLower(ch.Title))
-		}
-	}
+	c.Changes = res.Swaps()
 	c.Why = append(c.Why, res.Verdict.Labels...)
 	return c, nil
 }

@@ -51,6 +51,7 @@ type benchView struct {
 	Different  []string
 	Dough      *doughView // of a yeast bread
 	Sweet      *sweetTab  // on its tab
+	Asks       []askRow   // what each demand costs
 	Buy        []string
 	Sums       []sumRow
 	Folded     []sumRow
@@ -68,6 +69,30 @@ type benchView struct {
 	Beside     string // address that sets this side by side with others
 	Versions   []versionLink
 	Announce   string
+}
+
+// askRow is what one demand costs.
+type askRow struct {
+	Words, Says string
+	Changes     []string
+}
+
+func askRows(asks []adapt.Asking) []askRow {
+	var out []askRow
+	for _, a := range asks {
+		row := askRow{Words: a.Words, Changes: a.Changes}
+		switch {
+		case a.Opens:
+			row.Says = "Without it the recipe could be adapted."
+		case len(a.Changes) == 0:
+			row.Says = "Nothing is changed for its sake alone."
+		}
+		if a.Confidence != "" {
+			row.Says = strings.TrimSpace(row.Says + " Without it: " + confidenceWords(string(a.Confidence)) + ".")
+		}
+		out = append(out, row)
+	}
+	return out
 }
 
 type checkbox struct {
@@ -168,6 +193,14 @@ func (s *Server) bench(c *gin.Context) {
 		}
 	}
 	v := s.benchView(r, req, faults, res, query, h.Kitchen, s.currency(c))
+	if v.Tab == "different" {
+		asks, err := adapt.Asks(r.Doc, req, res, s.kit)
+		if err != nil {
+			s.failed(c, err)
+			return
+		}
+		v.Asks = askRows(asks)
+	}
 	if err := s.benchPeople(c, &v, req); err != nil {
 		s.failed(c, err)
 		return

@@ -6,6 +6,7 @@ import (
 
 	"kollaris/core/adapt"
 	"kollaris/core/diet"
+	"kollaris/core/measure"
 	"kollaris/core/swap"
 )
 
@@ -63,12 +64,15 @@ func (v *benchView) limits(req adapt.Request, faults []adapt.Fault, res *adapt.R
 func countsOf(res *adapt.Result) []countView {
 	var out []countView
 	for _, l := range res.Limits {
-		c := countView{State: "fine", Icon: "check-circle-fill", Figure: fmt.Sprintf("%.1f %s", l.Got, l.What.Unit()), Words: fmt.Sprintf("%s a serving, within your %g", l.What.Words(), l.Max), Was: fmt.Sprintf("%.1f", l.Written), Ways: l.Ways}
+		c := countView{State: "fine", Icon: "check-circle-fill", Figure: fmt.Sprintf("%.1f %s", l.Got, l.What.Unit()), Words: fmt.Sprintf("± %s, %s a serving, within your %g", measure.Digits(l.Plus, 1), l.What.Words(), l.Max), Was: fmt.Sprintf("%.1f", l.Written), Ways: l.Ways}
 		if _, more, ok := strings.Cut(l.Words, ". "); ok && l.Kept {
 			c.Words += ". " + more
 		}
+		if l.Near {
+			c.State, c.Icon, c.Words = "look", "exclamation-triangle-fill", fmt.Sprintf("± %s, %s a serving, at your %g: weighing and tables may put it over", measure.Digits(l.Plus, 1), l.What.Words(), l.Max)
+		}
 		if !l.Kept {
-			c.State, c.Icon, c.Words = "look", "exclamation-triangle-fill", fmt.Sprintf("%s a serving, over your %g", l.What.Words(), l.Max)
+			c.State, c.Icon, c.Words = "look", "exclamation-triangle-fill", fmt.Sprintf("± %s, %s a serving, over your %g", measure.Digits(l.Plus, 1), l.What.Words(), l.Max)
 		}
 		out = append(out, c)
 	}

@@ -87,6 +87,7 @@ func (s *Server) formOf(c *gin.Context, i *larder.Ingredient) ownForm {
 		put("pack", p.Grams)
 		put("price", p.Price)
 		put("stock", p.Stock)
+		fields["read"] = p.Read
 	}
 	return ownForm{Fields: fields, Allergens: allergenFields(i.Allergens), Currency: s.currency(c), Filling: w.Unit + ", " + w.How}
 }
@@ -199,8 +200,8 @@ func (s *Server) readForm(c *gin.Context, base *larder.Ingredient, form url.Valu
 			o.Weights = append(o.Weights, larder.Weight{How: w.How, Unit: w.Unit, Grams: measure.Grams(g)})
 		}
 	}
-	if f.Fields["pack"] != "" || f.Fields["price"] != "" {
-		o.Pack = &larder.Pack{Grams: number("pack"), Price: number("price"), Stock: number("stock")}
+	if f.Fields["pack"] != "" || f.Fields["price"] != "" || f.Fields["read"] != "" {
+		o.Pack = &larder.Pack{Grams: number("pack"), Price: number("price"), Stock: number("stock"), Read: f.Fields["read"]}
 	}
 	o.Allergens = map[string]larder.Level{}
 	typed := map[string]larder.Level{}

@@ -69,3 +69,17 @@ func TestTheTable(t *testing.T) {
 	_, body = s.get("/table?menu=1")
 	assert.Contains(t, body, "Put <a href=\"/people\">people</a> at the table")
 }
+
+// The day a pack's label was read is kept and said where that label matters.
+func TestLabelReadOnAPack(t *testing.T) {
+	s := newSite(t)
+	code, body, _ := s.post("/larder/i/baking-powder", url.Values{"read": {"soon"}, "serving": {"100"}, "label": {"eu"}})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, body, "is no day: write it as 2026-11-20")
+	code, _, _ = s.post("/larder/i/baking-powder", url.Values{"read": {"2026-11-20"}, "serving": {"100"}, "label": {"eu"}, "allergen.gluten": {"check"}})
+	require.Equal(t, 303, code)
+	_, body = s.get("/larder/i/baking-powder")
+	assert.Contains(t, body, `value="2026-11-20"`)
+	_, body = s.get("/recipes/1/adapt?diet=gluten-free")
+	assert.Contains(t, body, "your pack’s label was read on 20 November 2026")
+}
