@@ -20,6 +20,7 @@ type Bake struct {
 	Wanted float64     // servings they eat
 	Strict Strictness  // of the strictest of them
 	Labels []string
+	Joint  bool // Demand is that of all whom it feeds
 }
 
 // Menu is the fewest bakes that feed a table.
@@ -74,13 +75,46 @@ func Fewest(recipes []*recipe.Recipe, people []Person, kit adapt.Kit) (Menu, err
 		}
 	}
 	m := serve(people, Cover(len(people), slices.Clone(all)))
+	if err := m.settle(recipes, people, kit); err != nil {
+		return m, err
+	}
 	if m.Trial {
 		tried := slices.DeleteFunc(slices.Clone(all), func(c candidate) bool { return c.trial })
 		if better := serve(people, Cover(len(people), tried)); len(better.Bakes) > 0 && len(better.Unfed) <= len(m.Unfed) {
+			if err := better.settle(recipes, people, kit); err != nil {
+				return m, err
+			}
 			m.Better = &better
 		}
 	}
 	return m, nil
+}
+
+// settle adapts each bake to all whom it feeds, where that can be had no worse, so that
+// its verdict speaks of every one of them.
+func (m *Menu) settle(recipes []*recipe.Recipe, people []Person, kit adapt.Kit) error {
+	for n := range m.Bakes {
+		b := &m.Bakes[n]
+		if b.Demand.Empty() {
+			continue
+		}
+		var fed []Person
+		for _, k := range b.Feeds {
+			fed = append(fed, people[k])
+		}
+		c, ok, err := try(b.Recipe, recipes[b.Recipe], Join(fed), people, kit)
+		if err != nil {
+			return err
+		}
+		all := uint32(0)
+		for _, k := range b.Feeds {
+			all |= 1 << k
+		}
+		if ok && c.feeds&all == all && (!c.trial || m.Trial) {
+			b.Demand, b.Joint, b.Labels = c.demand, true, c.labels
+		}
+	}
+	return nil
 }
 
 func same(a, b diet.Demand) bool {

@@ -91,6 +91,30 @@ func TestTheFewestBakes(t *testing.T) {
 	}
 }
 
+// Whoever a bake is said to feed may eat what comes of its demand, and where one bake
+// feeds several its demand is that of them all.
+func TestAMenuHoldsForEachOfThem(t *testing.T) {
+	kit := adapt.DefaultKit()
+	people := []Person{six, cox, bow, five, {Name: "stroke", Limits: []diet.Limit{{What: diet.AddedSugars, Max: 8}}}}
+	recipes := []*recipe.Recipe{read(t, loaf)}
+	m, err := Fewest(recipes, people, kit)
+	require.NoError(t, err)
+	require.NotEmpty(t, m.Bakes)
+	for _, b := range m.Bakes {
+		made := recipes[b.Recipe]
+		if !b.Demand.Empty() {
+			cell, err := Look(made, b.Demand, kit)
+			require.NoError(t, err)
+			made = cell.Result.Recipe
+			assert.True(t, b.Joint)
+		}
+		for _, k := range b.Feeds {
+			state, why := Written(made, people[k].Demand(), kit)
+			assert.NotEqual(t, No, state, "%s: %v", people[k].Name, why)
+		}
+	}
+}
+
 // The search against every combination there is, on random tables.
 func TestCoverIsExact(t *testing.T) {
 	rnd := rand.New(rand.NewPCG(7, 11))

@@ -3,6 +3,7 @@ package web
 import (
 	"fmt"
 	"net/http"
+	"strconv"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -21,6 +22,13 @@ type tableView struct {
 	Span   int
 	Menu   *menuView
 	Empty  bool
+	Coming []comingField // how many of each come
+}
+
+// comingField is how many of one sort of person come to a gathering.
+type comingField struct {
+	ID                 int64
+	Name, Value, Fault string
 }
 
 type tableRow struct {
@@ -104,14 +112,50 @@ func (s *Server) table(c *gin.Context) {
 		}
 		v.Rows = append(v.Rows, row)
 	}
-	if c.Query("menu") != "" && !v.Empty {
-		v.Menu, err = s.menu(people, all)
-		if err != nil {
+	status, coming := http.StatusOK, v.coming(c, people)
+	switch {
+	case c.Query("menu") == "" || v.Empty:
+	case len(coming) == 0:
+		status = http.StatusUnprocessableEntity
+	default:
+		if v.Menu, err = s.menu(coming, all); err != nil {
 			s.failed(c, err)
 			return
 		}
 	}
-	s.show(c, http.StatusOK, "table", page{Title: "The table", Nav: "people", Script: "page", View: v})
+	s.show(c, status, "table", page{Title: "The table", Nav: "people", Script: "page", View: v})
+}
+
+// coming reads how many of each come, one where nothing is said. It returns nobody
+// where a number cannot be read.
+func (v *tableView) coming(c *gin.Context, people []store.Person) []store.Person {
+	var out []store.Person
+	bad := false
+	for _, p := range people {
+		f := comingField{ID: p.ID, Name: p.Name, Value: strings.TrimSpace(c.DefaultQuery(fmt.Sprintf("n.%d", p.ID), "1"))}
+		n, err := strconv.Atoi(f.Value)
+		switch {
+		case f.Value == "":
+			n = 0
+		case err != nil || n < 0 || n > 200:
+			f.Fault, bad = fmt.Sprintf("“%s” people cannot come: try 0 to 200.", f.Value), true
+		}
+		v.Coming = append(v.Coming, f)
+		if n < 1 {
+			continue
+		}
+		if p.Portion = p.Servings() * float64(n); n > 1 {
+			p.Name = fmt.Sprintf("%d × %s", n, p.Name)
+		}
+		out = append(out, p)
+	}
+	if len(out) == 0 && !bad && len(v.Coming) > 0 {
+		v.Coming[0].Fault, bad = "Nobody comes: say how many of somebody.", true
+	}
+	if bad {
+		return nil
+	}
+	return out
 }
 
 // menu finds the fewest bakes, with how much of each.
@@ -128,9 +172,9 @@ func (s *Server) menu(people []store.Person, all []*store.Recipe) (*menuView, er
 	if err != nil {
 		return nil, err
 	}
-	v := s.menuOf(m, who, all)
+	v := s.menuOf(m, people, all)
 	if m.Better != nil {
-		v.Better = s.menuOf(*m.Better, who, all)
+		v.Better = s.menuOf(*m.Better, people, all)
 		v.Better.Words = fmt.Sprintf("Or, better tried, %s.", plural(len(m.Better.Bakes), "bake"))
 	}
 	v.Traces = table.Traces(who)
@@ -138,7 +182,7 @@ func (s *Server) menu(people []store.Person, all []*store.Recipe) (*menuView, er
 }
 
 // menuOf writes a menu.
-func (s *Server) menuOf(m table.Menu, who []table.Person, all []*store.Recipe) *menuView {
+func (s *Server) menuOf(m table.Menu, who []store.Person, all []*store.Recipe) *menuView {
 	names := func(ids []int) string {
 		var out []string
 		for _, n := range ids {
@@ -168,6 +212,13 @@ func (s *Server) menuOf(m table.Menu, who []table.Person, all []*store.Recipe) *
 		mb.Batch = fmt.Sprintf("%s servings of the %g it makes", measure.Digits(b.Wanted, 2), serves)
 		if b.Wanted > serves {
 			mb.Batch = fmt.Sprintf("%s servings: %s times the batch", measure.Digits(b.Wanted, 2), measure.Digits(b.Wanted/serves, 2))
+		}
+		if b.Joint { // the verdict speaks of them by name
+			var ids []int64
+			for _, k := range b.Feeds {
+				ids = append(ids, who[k].ID)
+			}
+			mb.URL = fmt.Sprintf("/recipes/%d/adapt?%s", r.ID, adapt.Request{For: ids}.Values().Encode())
 		}
 		if len(b.Demand.Words()) == 0 {
 			mb.URL += "diet="

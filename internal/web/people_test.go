@@ -83,3 +83,22 @@ func TestLabelReadOnAPack(t *testing.T) {
 	_, body = s.get("/recipes/1/adapt?diet=gluten-free")
 	assert.Contains(t, body, "your pack’s label was read on 20 November 2026")
 }
+
+// A gathering of more of one sort asks for more of its bake; numbers that cannot be
+// stand at their field.
+func TestAGathering(t *testing.T) {
+	s := newSite(t)
+	_, body := s.get("/table?menu=1&n.1=6&n.2=0")
+	assert.Contains(t, body, "6 × cox")
+	assert.Contains(t, body, `name="n.2" size="3" value="0"`)
+	code, body := s.get("/table?menu=1&n.1=lots")
+	assert.Equal(t, 422, code)
+	assert.Contains(t, body, "“lots” people cannot come")
+	all := url.Values{"menu": {"1"}}
+	for n := 1; n <= 20; n++ {
+		all.Set(fmt.Sprintf("n.%d", n), "0")
+	}
+	code, body = s.get("/table?" + all.Encode())
+	assert.Equal(t, 422, code)
+	assert.Contains(t, body, "Nobody comes")
+}
