@@ -57,6 +57,10 @@ func TestSweetnessOnTheBench(t *testing.T) {
 	}
 	_, body = s.get("/recipes/1/adapt?diet=&tab=sweet&less.sugar=0&swap.sugar=less:30")
 	assert.Contains(t, body, `name="less.sugar" min="0" max="95" step="5" value="0"`)
+	_, body = s.get("/recipes/1/adapt?diet=&tab=sweet&limit=added-sugars:9")
+	for _, says := range []string{"To 9 g added sugars a serving; as written it is 20.0", "cut it into 23 instead of 10", "leave out 55 % of it", "let Kollaris choose"} { // 200 g of sugar: 90 may stay, 110 go
+		assert.Contains(t, body, says)
+	}
 	_, body = s.get("/recipes/1/adapt?diet=&tab=sweet&less.sugar=many")
 	assert.Contains(t, body, "is no share to leave out")
 	_, body = s.get("/sweeten?" + url.Values{"recipe": {"1"}, "key": {"sugar"}, "q": {"ban=xylitol"}, "was": {"200 g caster sugar"}, "serves": {"10"}, "with": {"xylitol", "erythritol", "inulin"}}.Encode())

@@ -2,12 +2,15 @@ package web
 
 import (
 	"fmt"
+	"maps"
+	"math"
 	"net/url"
 	"sort"
 	"strconv"
 	"strings"
 
 	"kollaris/core/adapt"
+	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/nutrition"
@@ -20,10 +23,18 @@ import (
 // leaving some out does, and the way to a blend.
 type sweetTab struct {
 	Lead    string
+	Targets []targetView
 	Cuts    []cutView
 	Hidden  []sugarRow
 	Total   string
 	Effects []effectView
+}
+
+// targetView is the ways to a limit that the written recipe passes, what changes the
+// taste least first.
+type targetView struct {
+	Words string
+	Ways  []fitView
 }
 
 // cutView is the slider of one use that sweetens, with what each step does.
@@ -92,6 +103,7 @@ func (s *Server) sweetTab(id int64, written *recipe.Recipe, req adapt.Request, r
 			v.Effects = append(v.Effects, e)
 		}
 	}
+	v.targets(s, id, written, req)
 	v.hidden(res.Recipe, l, n)
 	v.cuts(s, id, written, req, water)
 	return v
@@ -128,6 +140,55 @@ func (v *sweetTab) hidden(r *recipe.Recipe, l *larder.Larder, servings int) {
 		v.Hidden = append(v.Hidden, row)
 	}
 	v.Total = fmt.Sprintf("%.1f g of sugars a serving, %.1f g of them added", total, added)
+}
+
+// targets works out, for each limit of sugar that the written recipe passes, a smaller
+// slice, less sugar and another sweetener: in this order the taste suffers.
+func (v *sweetTab) targets(s *Server, id int64, written *recipe.Recipe, req adapt.Request) {
+	n := float64(max(1, written.Servings))
+	for _, lim := range req.Demand().Limited() {
+		if lim.What == diet.Sodium {
+			continue
+		}
+		total, ours := 0.0, 0.0
+		for _, ln := range written.Lines {
+			i := s.kit.Larder.Get(ln.Ingredient)
+			if i == nil {
+				continue
+			}
+			x := lim.What.Of(nutrition.Of(i)) * ln.Grams / 100
+			total += x
+			if u := s.kit.Swaps.For(i.ID); u != nil && u.ID == "sugar" && !ln.Topping() {
+				ours += x
+			}
+		}
+		if lim.Keeps(total / n) {
+			continue
+		}
+		t := targetView{Words: fmt.Sprintf("To %g %s %s a serving; as written it is %.1f", lim.Max, lim.What.Unit(), lim.What.Words(), total/n)}
+		way := func(words string, change func(*adapt.Request)) {
+			q := req
+			q.Swaps = maps.Clone(req.Swaps)
+			if q.Swaps == nil {
+				q.Swaps = map[string]string{}
+			}
+			change(&q)
+			code := q.Values()
+			code.Set("tab", "sweet")
+			t.Ways = append(t.Ways, fitView{fmt.Sprintf("/recipes/%d/adapt?%s", id, code.Encode()), words})
+		}
+		if lim.Max > 0 {
+			if pieces := int(math.Ceil(total / lim.Max)); pieces <= 4*int(n) {
+				way(fmt.Sprintf("A smaller slice: cut it into %d instead of %g", pieces, n), func(q *adapt.Request) { q.Servings, q.Swaps["sugar"] = pieces, "as-written" })
+			}
+		}
+		if need := (total - lim.Max*n) / math.Max(ours, 1e-9); need <= 0.95 {
+			less := int(math.Ceil(20*need)) * 5
+			way(fmt.Sprintf("Less sugar: leave out %d %% of it", less), func(q *adapt.Request) { q.Swaps["sugar"] = swap.Less(min(less, 95)) })
+		}
+		way("Another sweetener: let Kollaris choose", func(q *adapt.Request) { delete(q.Swaps, "sugar") })
+		v.Targets = append(v.Targets, t)
+	}
 }
 
 // cuts makes a slider for each use that sweetens the batter or a topping.
