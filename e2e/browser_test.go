@@ -11,6 +11,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"strconv"
+	"strings"
 	"testing"
 	"time"
 
@@ -124,10 +125,14 @@ func eval[T any](v visit, expr string) T {
 	return get(v, chromedp.Evaluate[T](expr, chromedp.EvalAwaitPromise))
 }
 
-// waitFor waits until an expression of the page is true.
+// waitFor waits until an expression of the page is true, over a page load too.
 func (v visit) waitFor(expr string) {
 	v.t.Helper()
-	_, err := chromedp.Run(v.ctx, chromedp.Poll[bool]("Boolean("+expr+")", chromedp.WithPollingTimeout(8*time.Second), chromedp.WithPollingInterval(30*time.Millisecond)))
+	poll := chromedp.Poll[bool]("Boolean("+expr+")", chromedp.WithPollingTimeout(8*time.Second), chromedp.WithPollingInterval(30*time.Millisecond))
+	_, err := chromedp.Run(v.ctx, poll)
+	for n := 0; n < 5 && err != nil && (strings.Contains(err.Error(), "navigated or closed") || strings.Contains(err.Error(), "find context")); n++ {
+		_, err = chromedp.Run(v.ctx, poll)
+	}
 	require.NoError(v.t, err, expr)
 }
 
