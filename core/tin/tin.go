@@ -295,3 +295,27 @@ func wordCount(s string) int {
 	}
 	return 1
 }
+
+// Slice says how much of a bake a share of it is, as one would cut it: "a slice 9 mm
+// thick", "a wedge 2.4 cm wide at the rim", "a third of a piece". Share is of all tins
+// or pieces together; it is "" where nothing can be said.
+func (t Tin) Slice(share float64) string {
+	n := float64(max(1, t.Count))
+	of := share * n // of one tin or piece
+	switch {
+	case share <= 0 || share > 1:
+		return ""
+	case t.Shape == Cups:
+		return fmt.Sprintf("%s of a cup", measure.Digits(of, 2))
+	case of > 1:
+		return fmt.Sprintf("%s of them", measure.Digits(of, 2))
+	case t.Shape == Loaf && t.Length > 0:
+		return fmt.Sprintf("a slice %.0f mm thick", 10*t.Length*of)
+	case (t.Shape == Round || t.Shape == Ring) && t.Length > 0:
+		return fmt.Sprintf("a wedge %s cm wide at the rim", measure.Digits(math.Pi*t.Length*of, 2))
+	case (t.Shape == Square || t.Shape == Sheet) && t.Length > 0 && t.Width > 0:
+		side := math.Sqrt(of * t.Length * t.Width)
+		return fmt.Sprintf("a piece %s cm square", measure.Digits(side, 2))
+	}
+	return ""
+}

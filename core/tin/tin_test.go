@@ -60,3 +60,19 @@ func TestGeometryComesNearTheTable(t *testing.T) {
 		assert.InEpsilon(t, float64(b.Volume), float64(a.Volume), 0.10, c.odd)
 	}
 }
+
+// By hand: 4 % of a 22.9 cm loaf is 9 mm; of a 20 cm round the rim is 62.8 cm, so 2.5 cm.
+func TestASliceOfIt(t *testing.T) {
+	for _, c := range []struct {
+		name  string
+		share float64
+		want  string
+	}{
+		{"loaf 9x5 in", 0.04, "a slice 9 mm thick"}, {"round 20 cm", 0.04, "a wedge 2.5 cm wide at the rim"}, {"square 20 cm", 0.0625, "a piece 5 cm square"},
+		{"12 muffin cups", 0.05, "0.6 of a cup"}, {"two 20 cm round tins", 0.02, "a wedge 2.5 cm wide at the rim"}, {"baking sheet", 0.1, ""}, {"loaf 9x5 in", 2, ""}, {"loaf 9x5 in", 0, ""},
+	} {
+		tn, ok := tin.Parse(c.name)
+		assert.True(t, ok, c.name)
+		assert.Equal(t, c.want, tn.Slice(c.share), "%s %g", c.name, c.share)
+	}
+}

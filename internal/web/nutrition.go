@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"math"
 	"net/http"
 	"net/url"
 	"slices"
@@ -15,6 +16,7 @@ import (
 	"kollaris/core/measure"
 	"kollaris/core/nutrition"
 	"kollaris/core/recipe"
+	"kollaris/core/tin"
 )
 
 // nutritionView is all that a recipe holds, by serving, by 100 g and whole.
@@ -174,7 +176,7 @@ func (s *Server) nutritionView(id int64, title string, written *recipe.Recipe, r
 	if a := now.Facts[larder.Alcohol] * share; a >= 0.05 {
 		v.Alcohol = fmt.Sprintf("%.1f g of alcohol is left in a serving", a)
 	}
-	v.Slice = mySlice(slice, now)
+	v.Slice = mySlice(slice, now, tinOf(res))
 	return v
 }
 
@@ -193,16 +195,16 @@ func cerealByName(ids []string) string {
 
 // mySlice works out the carbohydrate of a slice of that weight, and the slice that
 // holds 15 g.
-func mySlice(typed string, t nutrition.Total) sliceOfMine {
+func mySlice(typed string, t nutrition.Total, in tin.Tin) sliceOfMine {
 	v := sliceOfMine{Grams: strings.TrimSpace(typed)}
-	per100 := 0.0
+	per100, plus := 0.0, 0.0
 	for _, r := range t.Label(nutrition.EU, t.Of100()) {
-		if r.ID == "carbohydrate" {
-			per100 = r.Exact
+		if r.ID == "carbohydrate" && r.Exact > 0 {
+			per100, plus = r.Exact, math.Hypot(r.Plus/r.Exact, 0.02) // and the slice on the scale
 		}
 	}
 	if per100 > 0 {
-		v.Words = append(v.Words, fmt.Sprintf("15 g of carbohydrate are in %s of it, %s %% of the whole.", measure.Grams(1500/per100), measure.Digits(100*1500/per100/t.Baked, 2)))
+		v.Words = append(v.Words, fmt.Sprintf("15 g of carbohydrate are in %s of it, %s %% of the whole%s.", measure.Grams(1500/per100), measure.Digits(100*1500/per100/t.Baked, 2), cut(in, 1500/per100/t.Baked)))
 	}
 	if v.Grams == "" {
 		return v
@@ -212,8 +214,24 @@ func mySlice(typed string, t nutrition.Total) sliceOfMine {
 		v.Fault = fmt.Sprintf("“%s” is no weight of a slice: try 62", v.Grams)
 		return v
 	}
-	v.Words = append([]string{fmt.Sprintf("A slice of %s holds %.1f g of carbohydrate, ± %s.", measure.Grams(x), per100*x/100, measure.Digits(0.12*per100*x/100, 1))}, v.Words...)
+	v.Words = append([]string{fmt.Sprintf("A slice of %s holds %.1f g of carbohydrate, ± %s%s.", measure.Grams(x), per100*x/100, measure.Digits(plus*per100*x/100, 1), cut(in, x/t.Baked))}, v.Words...)
 	return v
+}
+
+// cut says how thick a share of the bake is, as the rest of a sentence.
+func cut(in tin.Tin, share float64) string {
+	if words := in.Slice(share); words != "" {
+		return ": " + words
+	}
+	return ""
+}
+
+// tinOf is the tin that a bake is worked out for, empty where there is none.
+func tinOf(res *adapt.Result) tin.Tin {
+	if res.Bake == nil {
+		return tin.Tin{}
+	}
+	return res.Bake.Fill.Tin
 }
 
 // tableCard is a card for the table, or a sticker for a tub.

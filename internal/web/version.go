@@ -12,6 +12,7 @@ import (
 	"kollaris/core/measure"
 	"kollaris/core/recipe"
 	"kollaris/core/swap"
+	"kollaris/core/sweet"
 	"kollaris/internal/store"
 )
 
@@ -138,8 +139,12 @@ func (s *Server) card(c *gin.Context) {
 type sourcesView struct {
 	Ingredients []sourceRow
 	Schools     []schoolRow
+	Sweet       []substanceRow
 	Count       int
 }
+
+// substanceRow is what a pure sugar or sugar alcohol does.
+type substanceRow struct{ Name, Browns, Feeds, Cools, Dissolves, Source string }
 
 type sourceRow struct {
 	Name, Family, Source, Weights, Allergens string
@@ -172,6 +177,13 @@ func (s *Server) sources(c *gin.Context) {
 			}
 			v.Schools = append(v.Schools, schoolRow{fmt.Sprintf("%g g %s", u.Per, u.Title), sc.Title, strings.Join(ps, " + "), sc.Source.Words()})
 		}
+	}
+	for _, x := range sweet.Substances() {
+		feeds := "no"
+		if x.Feeds > 0 {
+			feeds = "yes"
+		}
+		v.Sweet = append(v.Sweet, substanceRow{larder.Columns[x.Column].Name, measure.Digits(x.Browns, 2), feeds, measure.Digits(x.Cools, 3), measure.Digits(x.Dissolves, 3), x.Source.Words()})
 	}
 	s.show(c, http.StatusOK, "sources", page{Title: "Where the numbers come from", Nav: "sources", View: v})
 }
