@@ -30,6 +30,7 @@ type benchView struct {
 	BanFault   string
 	BanNames   []string
 	People     []checkbox
+	Everyone   string   // address that chooses them all
 	Traces     []string // how to keep traces out
 	Stock      bool     // only from what is in the house
 	Limits     []limitField

@@ -54,6 +54,14 @@ func (s *Server) benchPeople(c *gin.Context, v *benchView, req adapt.Request) er
 		v.People = append(v.People, checkbox{fmt.Sprint(p.ID), p.Name, strings.Join(p.Demand().Words(), ", "), on})
 	}
 	v.Traces = table.Traces(chosen)
+	if len(people) > len(chosen) {
+		all := req
+		all.For = nil
+		for _, p := range people {
+			all.For = append(all.For, p.ID)
+		}
+		v.Everyone = fmt.Sprintf("/recipes/%d/adapt?%s", v.ID, all.Values().Encode())
+	}
 	return nil
 }
 

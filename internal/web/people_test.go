@@ -88,7 +88,9 @@ func TestLabelReadOnAPack(t *testing.T) {
 // stand at their field.
 func TestAGathering(t *testing.T) {
 	s := newSite(t)
-	_, body := s.get("/table?menu=1&n.1=6&n.2=0")
+	_, body := s.get("/recipes/1/adapt?diet=")
+	assert.Regexp(t, `href="/recipes/1/adapt\?eater=1&amp;eater=2[^"]*">Everyone at the table`, body)
+	_, body = s.get("/table?menu=1&n.1=6&n.2=0")
 	assert.Contains(t, body, "6 × cox")
 	assert.Contains(t, body, `name="n.2" size="3" value="0"`)
 	code, body := s.get("/table?menu=1&n.1=lots")
