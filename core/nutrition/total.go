@@ -25,6 +25,14 @@ var loss = map[recipe.Kind]float64{
 	recipe.Biscuit: 0.13, recipe.LeanBread: 0.11, recipe.RichBread: 0.11, recipe.Flatbread: 0.12, recipe.OneBowl: 0.08,
 }
 
+// Loss is the share of its weight that a batter of a kind loses in the oven.
+func Loss(k recipe.Kind) float64 {
+	if x, ok := loss[k]; ok {
+		return x
+	}
+	return loss[recipe.QuickBread]
+}
+
 // kept is the alcohol left after baking or simmering, by minutes. Source:
 // published, USDA table of nutrient retention factors, release 6.
 var kept = []struct{ minutes, share float64 }{{0, 0.85}, {15, 0.40}, {30, 0.35}, {60, 0.25}, {90, 0.20}, {120, 0.10}, {150, 0.05}}
@@ -78,7 +86,7 @@ func Plus(r *recipe.Recipe, l *larder.Larder, of func(*larder.Ingredient) float6
 // is known, where their weight is.
 func Sum(r *recipe.Recipe, l *larder.Larder) Total {
 	var t Total
-	share := loss[r.Kind]
+	share := Loss(r.Kind)
 	for _, ln := range r.Lines {
 		left := ln.Grams
 		if !ln.Topping() {

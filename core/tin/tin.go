@@ -33,6 +33,53 @@ const (
 	Free   Shape = "free" // shaped pieces on a baking sheet
 )
 
+// Material is what a tin is made of.
+type Material string
+
+// The materials.
+const (
+	Bright   Material = "" // thin, bright metal
+	Dark     Material = "dark"
+	Glass    Material = "glass"
+	Silicone Material = "silicone"
+	Stone    Material = "stone"
+	Iron     Material = "iron"
+)
+
+// Materials lists the materials with their words, and how people write them.
+var Materials = []struct {
+	ID     Material
+	Words  string
+	spoken *regexp.Regexp
+}{
+	{Bright, "thin bright metal", nil},
+	{Dark, "dark metal", regexp.MustCompile(`(?i)\b(?:dark|black|non-?stick)\b`)},
+	{Glass, "glass", regexp.MustCompile(`(?i)\bglass\b`)},
+	{Silicone, "silicone", regexp.MustCompile(`(?i)\bsilicone\b`)},
+	{Stone, "stoneware", regexp.MustCompile(`(?i)\b(?:stoneware|stone|ceramic|earthenware|clay)\b`)},
+	{Iron, "cast iron", regexp.MustCompile(`(?i)\b(?:cast[- ]iron|skillet|dutch oven)\b`)},
+}
+
+// Words names the material.
+func (m Material) Words() string {
+	for _, x := range Materials {
+		if x.ID == m {
+			return x.Words
+		}
+	}
+	return string(m)
+}
+
+// materialOf finds a material in what was written.
+func materialOf(s string) Material {
+	for _, m := range Materials {
+		if m.spoken != nil && m.spoken.MatchString(s) {
+			return m.ID
+		}
+	}
+	return Bright
+}
+
 // Tin is one kind of tin and how many of it. Lengths are inner ones in cm.
 type Tin struct {
 	Name   string              `json:"name"`
@@ -42,6 +89,7 @@ type Tin struct {
 	Depth  float64             `json:"depth"`
 	Volume measure.Millilitres `json:"volume_ml"` // of one
 	Count  int                 `json:"count"`
+	Of     Material            `json:"of,omitempty"`
 }
 
 const cup = float64(measure.USCup)
@@ -49,24 +97,46 @@ const cup = float64(measure.USCup)
 // Standard are the tins offered by name. Volumes: practice, the US trade table
 // in cups (middle of its range), 1 cup = 236.6 ml.
 var Standard = []Tin{
-	{"loaf 8x4 in", Loaf, 20.3, 10.2, 6.4, vol(4.75), 1},
-	{"loaf 8.5x4.5 in", Loaf, 21.6, 11.4, 6.4, vol(6), 1},
-	{"loaf 9x5 in", Loaf, 22.9, 12.7, 7.6, vol(8), 1},
-	{"round 6 in", Round, 15.2, 15.2, 5.1, vol(4), 1},
-	{"round 18 cm", Round, 18, 18, 5, geometric(Round, 18, 18, 5), 1},
-	{"round 8 in", Round, 20.3, 20.3, 5.1, vol(6.5), 1},
-	{"round 20 cm", Round, 20, 20, 5, geometric(Round, 20, 20, 5), 1},
-	{"round 9 in", Round, 22.9, 22.9, 5.1, vol(8), 1},
-	{"round 23 cm", Round, 23, 23, 5, geometric(Round, 23, 23, 5), 1},
-	{"round 10 in", Round, 25.4, 25.4, 5.1, vol(10.5), 1},
-	{"square 8 in", Square, 20.3, 20.3, 5.1, vol(8), 1},
-	{"square 20 cm", Square, 20, 20, 5, geometric(Square, 20, 20, 5), 1},
-	{"square 9 in", Square, 22.9, 22.9, 5.1, vol(10), 1},
-	{"13x9 in", Sheet, 33, 22.9, 5.1, vol(14.5), 1},
-	{"ring 10 in", Ring, 25.4, 25.4, 8.9, vol(12), 1},
-	{"muffin", Cups, 7, 7, 3.5, vol(0.5), 12},
-	{"small muffin", Cups, 4.5, 4.5, 2.2, vol(0.15), 24},
-	{"baking sheet", Free, 38, 30, 0, 0, 1},
+	std("loaf 8x4 in", Loaf, 20.3, 10.2, 6.4, vol(4.75)),
+	std("loaf 8.5x4.5 in", Loaf, 21.6, 11.4, 6.4, vol(6)),
+	std("loaf 9x5 in", Loaf, 22.9, 12.7, 7.6, vol(8)),
+	std("loaf 15×8 cm", Loaf, 15, 8, 5.5, 0),
+	std("loaf 16×11 cm", Loaf, 16, 11, 7, 0), // the British pound
+	std("loaf 30×11 cm", Loaf, 30, 11, 7.5, 0),
+	std("round 6 in", Round, 15.2, 15.2, 5.1, vol(4)),
+	std("round 15 cm, 7.5 cm deep", Round, 15, 15, 7.5, 0),
+	std("round 18 cm", Round, 18, 18, 5, 0),
+	std("round 18 cm, 7.5 cm deep", Round, 18, 18, 7.5, 0),
+	std("round 8 in", Round, 20.3, 20.3, 5.1, vol(6.5)),
+	std("round 20 cm", Round, 20, 20, 5, 0),
+	std("round 20 cm, 7.5 cm deep", Round, 20, 20, 7.5, 0),
+	std("round 9 in", Round, 22.9, 22.9, 5.1, vol(8)),
+	std("round 23 cm", Round, 23, 23, 5, 0),
+	std("round 23 cm, 7.5 cm deep", Round, 23, 23, 7.5, 0),
+	std("round 10 in", Round, 25.4, 25.4, 5.1, vol(10.5)),
+	std("round 26 cm, 7 cm deep", Round, 26, 26, 7, 0),
+	std("square 15 cm, 7.5 cm deep", Square, 15, 15, 7.5, 0),
+	std("square 8 in", Square, 20.3, 20.3, 5.1, vol(8)),
+	std("square 20 cm", Square, 20, 20, 5, 0),
+	std("square 9 in", Square, 22.9, 22.9, 5.1, vol(10)),
+	std("13x9 in", Sheet, 33, 22.9, 5.1, vol(14.5)),
+	std("sheet 30×20 cm", Sheet, 30, 20, 4, 0),
+	std("sheet 33×23 cm, 2 cm deep", Sheet, 33, 23, 2, 0),
+	std("ring 20 cm", Ring, 20, 20, 8, 0),
+	std("ring 10 in", Ring, 25.4, 25.4, 8.9, vol(12)),
+	{Name: "muffin", Shape: Cups, Length: 7, Width: 7, Depth: 3.5, Volume: vol(0.5), Count: 12},
+	{Name: "large muffin", Shape: Cups, Length: 9, Width: 9, Depth: 4.5, Volume: vol(1), Count: 6},
+	{Name: "small muffin", Shape: Cups, Length: 4.5, Width: 4.5, Depth: 2.2, Volume: vol(0.15), Count: 24},
+	{Name: "baking sheet", Shape: Free, Length: 38, Width: 30, Count: 1},
+}
+
+// std is one tin of the catalogue, its volume by geometry where the trade's table has
+// no row.
+func std(name string, s Shape, length, width, depth float64, v measure.Millilitres) Tin {
+	if v == 0 {
+		v = geometric(s, length, width, depth)
+	}
+	return Tin{Name: name, Shape: s, Length: length, Width: width, Depth: depth, Volume: v, Count: 1}
 }
 
 func vol(cups float64) measure.Millilitres { return measure.Millilitres(cups * cup) }
@@ -101,7 +171,11 @@ func (t Tin) Total() measure.Millilitres { return t.Volume * measure.Millilitres
 func (t Tin) Words() string {
 	switch {
 	case t.Shape == Cups:
-		return fmt.Sprintf("%d %s cups", t.Count, t.Name)
+		name, rest, found := strings.Cut(t.Name, ", ")
+		if found {
+			rest = ", " + rest
+		}
+		return fmt.Sprintf("%d %s cups%s", t.Count, name, rest)
 	case t.Count > 1:
 		return fmt.Sprintf("%d × %s", t.Count, t.Name)
 	}
@@ -115,6 +189,7 @@ var (
 	sizes     = regexp.MustCompile(`(?i)` + number + `(` + inches + `|\s*cm)?` + by + number + `(` + inches + `|\s*cm)?(?:` + by + number + `)?(` + inches + `|\s*cm)?`)
 	single    = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inches|inch|in\b|"|”|″)`)
 	weights   = regexp.MustCompile(`(?i)\b(\d+(?:\.\d+)?)\s*-?\s*(lb|pound|g|kg)s?\b[^.;]{0,14}\bloaf`)
+	holds     = regexp.MustCompile(`(?i)\bholds (\d+(?:[.,]\d+)?)\s*(ml|l|litres?|liters?)\b`)
 	deep      = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inch|in)\s*(?:deep|high|tall)`)
 	counts    = regexp.MustCompile(`(?i)(?:^|[^\d.,x×])\b(two|three|four|six|[2-6]) (?:[a-wyz]|\d+(?:\.\d+)?\s*-?\s*(?:cm|in))[^.;]{0,40}?\b(?:tins|pans|moulds|molds)\b`)
 	timesRE   = regexp.MustCompile(`(?i)(?:^|[^\d.,])([2-6])\s*[x×]\s*(\d+(?:\.\d+)?\s*-?\s*(?:lb|pound|g|kg|cm|in|inch)\b[^x×]*(?:tins?|pans?|moulds?|molds?))`)
@@ -135,6 +210,38 @@ func Parse(s string) (Tin, bool) {
 			return std, true
 		}
 	}
+	out, ok := parse(t)
+	if !ok {
+		return out, false
+	}
+	if v := filled(t); v > 0 && out.Shape != Free {
+		out.Volume = v
+		out.Name += fmt.Sprintf(", holds %.0f ml", float64(v))
+	}
+	if out.Of = materialOf(t); out.Of != Bright {
+		out.Name += ", " + out.Of.Words()
+	}
+	return out, true
+}
+
+// filled reads how much a tin was found to hold, 0 where that is not said or cannot be.
+func filled(t string) measure.Millilitres {
+	m := holds.FindStringSubmatch(t)
+	if m == nil {
+		return 0
+	}
+	ml := num(m[1])
+	if m[2] != "ml" {
+		ml *= 1000
+	}
+	if ml < 20 || ml > 20000 {
+		return 0
+	}
+	return measure.Millilitres(ml)
+}
+
+// parse reads shape, sizes and count.
+func parse(t string) (Tin, bool) {
 	count := 1
 	if m := counts.FindStringSubmatch(t); m != nil {
 		count = wordCount(m[1])
@@ -144,8 +251,11 @@ func Parse(s string) (Tin, bool) {
 	}
 	if cupsRE.MatchString(t) {
 		out := byName("muffin")
-		if strings.Contains(t, "mini") || strings.Contains(t, "small") {
+		switch {
+		case strings.Contains(t, "mini"), strings.Contains(t, "small"):
 			out = byName("small muffin")
+		case strings.Contains(t, "large"), strings.Contains(t, "jumbo"), strings.Contains(t, "giant"):
+			out = byName("large muffin")
 		}
 		if m := cupsCount.FindStringSubmatch(t); m != nil {
 			if k, _ := strconv.Atoi(cmp.Or(m[1], m[2])); k >= 1 && k <= 48 {
@@ -156,6 +266,14 @@ func Parse(s string) (Tin, bool) {
 		}
 		return out, true
 	}
+	depth := 0.0
+	if m := deep.FindStringSubmatchIndex(t); m != nil {
+		depth = num(t[m[2]:m[3]])
+		if t[m[4]:m[5]] != "cm" {
+			depth *= measure.Inch
+		}
+		t = t[:m[0]] + t[m[1]:]
+	}
 	if m := sizes.FindStringSubmatch(t); m != nil {
 		unit := m[2] + m[4] + m[6]
 		scale := 1.0
@@ -164,7 +282,7 @@ func Parse(s string) (Tin, bool) {
 		} else if !strings.Contains(unit, "cm") && num(m[1]) <= 15 {
 			scale = measure.Inch // 9 x 5 without a unit is inches
 		}
-		a, b, d := num(m[1])*scale, num(m[3])*scale, num(m[5])*scale
+		a, b, d := num(m[1])*scale, num(m[3])*scale, cmp.Or(num(m[5])*scale, depth)
 		if a < b {
 			a, b = b, a
 		}
@@ -188,14 +306,6 @@ func Parse(s string) (Tin, bool) {
 		}
 		out.Count = count
 		return out, true
-	}
-	depth := 0.0
-	if m := deep.FindStringSubmatchIndex(t); m != nil {
-		depth = num(t[m[2]:m[3]])
-		if t[m[4]:m[5]] != "cm" {
-			depth *= measure.Inch
-		}
-		t = t[:m[0]] + t[m[1]:]
 	}
 	if m := single.FindStringSubmatch(t); m != nil {
 		x := num(m[1])
@@ -234,6 +344,7 @@ func Parse(s string) (Tin, bool) {
 // sized returns the trade table's tin within 4 % of the lengths given, or one
 // by geometry.
 func sized(s Shape, length, width, depth float64, count int) Tin {
+	given := depth
 	if s == Ring {
 		depth = max(depth, 8.5)
 	}
@@ -250,17 +361,21 @@ func sized(s Shape, length, width, depth float64, count int) Tin {
 		t.Count = count
 		return t
 	}
-	if depth == 0 {
+	name := fmt.Sprintf("%s %s cm", s, measure.Digits(length, 3))
+	if s == Loaf || s == Sheet {
+		name = fmt.Sprintf("%s %s×%s cm", s, measure.Digits(length, 3), measure.Digits(width, 3))
+	}
+	if given != 0 {
+		name += fmt.Sprintf(", %s cm deep", measure.Digits(given, 2))
+	} else if depth == 0 {
 		depth = 5.1
 		if s == Loaf {
 			depth = 6.8
 		}
 	}
-	name := fmt.Sprintf("%s %s cm", s, measure.Digits(length, 3))
-	if s == Loaf || s == Sheet {
-		name = fmt.Sprintf("%s %s×%s cm", s, measure.Digits(length, 3), measure.Digits(width, 3))
-	}
-	return Tin{name, s, length, width, depth, geometric(s, length, width, depth), count}
+	t := std(name, s, length, width, depth, 0)
+	t.Count = count
+	return t
 }
 
 func close(a, b float64) bool { return math.Abs(a-b) <= 0.04*a }

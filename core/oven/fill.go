@@ -1,0 +1,55 @@
+package oven
+
+import (
+	"kollaris/core/measure"
+	"kollaris/core/recipe"
+	"kollaris/core/tin"
+)
+
+// Fill is how a batter stands in a tin.
+type Fill struct {
+	Tin        tin.Tin             `json:"tin"`
+	Batter     measure.Millilitres `json:"batter_ml"`
+	Share      float64             `json:"share"`      // of the tin's volume
+	Depth      float64             `json:"depth_cm"`   // before baking
+	BakedDepth float64             `json:"baked_cm"`   // at the middle of the rise
+	Words      string              `json:"words"`      // how full that is
+	TooMuch    measure.Grams       `json:"too_much_g"` // batter above the usual fill, 0 when it fits
+	Cups       int                 `json:"cups"`       // of a muffin tin, that hold what is too much
+}
+
+// most is how full a tin should be at most before baking; a proved yeast dough to 1 cm
+// below the rim. Source: common practice.
+func most(kind recipe.Kind, t tin.Tin) float64 {
+	if kind == recipe.LeanBread || kind == recipe.RichBread {
+		return 0.9
+	}
+	return tin.Most(t.Shape)
+}
+
+// FillOf says how the batter of a mass stands in a tin.
+func FillOf(kind recipe.Kind, mass measure.Grams, t tin.Tin) Fill {
+	c := of(kind)
+	f := Fill{Tin: t, Batter: measure.Millilitres(float64(mass) / c.density)}
+	if t.Shape == tin.Free || t.Volume <= 0 {
+		f.Depth, f.BakedDepth, f.Words = c.piece/c.expansion, c.piece, "shaped by hand"
+		return f
+	}
+	f.Share = float64(f.Batter / t.Total())
+	f.Depth = f.Share * t.Depth
+	f.BakedDepth = f.Depth * c.expansion
+	limit := most(kind, t)
+	switch {
+	case f.Share > limit*1.06:
+		over := measure.Millilitres(f.Share-limit) * t.Total()
+		f.TooMuch, f.Cups = measure.Grams(float64(over)*c.density), tin.Cupfuls(over)
+		f.Words = "too full: it may run over"
+	case f.Share < 0.33:
+		f.Words = "low: it comes out flat and is done early"
+	case f.Share < 0.48:
+		f.Words = "on the low side"
+	default:
+		f.Words = "a usual fill"
+	}
+	return f
+}

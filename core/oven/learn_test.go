@@ -1,0 +1,66 @@
+package oven_test
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/core/oven"
+)
+
+// By hand, the normal with known variance: prior 0 ± 12, one reading of +12 ± 8 gives
+// 12·144/(144 + 64) = 8.31 ± √(144·64/208) = 6.66.
+func TestAReadingByHand(t *testing.T) {
+	l := oven.NewOven().Reading(180, 192)
+	assert.InDelta(t, 8.308, l.Offset, 0.001)
+	assert.InDelta(t, 6.656, l.OffsetSD(), 0.001)
+	assert.InDelta(t, 1, l.Factor(), 1e-12, "a thermometer says nothing of the time")
+	for range 40 {
+		l = l.Reading(180, 192)
+	}
+	assert.InDelta(t, 12, l.Offset, 0.2)
+	assert.Less(t, l.OffsetSD(), 1.5)
+}
+
+// By hand: one bake of 1.2 times the time, -0.006 a degree. What is seen varies by
+// 0.15² + (0.006·12)² + 0.08² = 0.034084; the factor takes 0.0225/0.034084 of ln 1.2,
+// the offset -0.006·144/0.034084 of it.
+func TestABakeByHand(t *testing.T) {
+	l := oven.NewOven().Bake(1.2, -0.006)
+	miss := math.Log(1.2)
+	assert.InDelta(t, 0.0225/0.034084*miss, l.Log, 1e-4)
+	assert.InDelta(t, -0.864/0.034084*miss, l.Offset, 1e-3, "slow bakes mean a cool oven")
+	assert.Less(t, l.TimeSD(-0.006), oven.NewOven().TimeSD(-0.006))
+}
+
+func TestTheOrderOfWhatIsSeenDoesNotMatter(t *testing.T) {
+	a := oven.NewOven().Reading(180, 195).Bake(0.9, -0.006).Reading(160, 170).Bake(1.05, -0.004)
+	b := oven.NewOven().Bake(1.05, -0.004).Reading(160, 170).Reading(180, 195).Bake(0.9, -0.006)
+	assert.InDelta(t, a.Offset, b.Offset, 1e-9)
+	assert.InDelta(t, a.Log, b.Log, 1e-12)
+	assert.InDelta(t, a.Cov, b.Cov, 1e-9)
+}
+
+// An oven that is known to run hot bakes sooner; one of which nothing is known takes as
+// long as any, in a wider window.
+func TestForetellingInAnOvenThatIsKnown(t *testing.T) {
+	k := known(t)
+	plain, err := oven.Foretell(k, k)
+	require.NoError(t, err)
+	unknown, hot := k, k
+	unknown.Learned = oven.NewOven()
+	hot.Learned = oven.NewOven()
+	for range 6 {
+		hot.Learned = hot.Learned.Reading(180, 195)
+	}
+	u, err := oven.Foretell(k, unknown)
+	require.NoError(t, err)
+	assert.InDelta(t, plain.Minutes, u.Minutes, 1e-6)
+	assert.Less(t, u.Low, plain.Low)
+	h, err := oven.Foretell(k, hot)
+	require.NoError(t, err)
+	assert.InDelta(t, 0.91, h.Minutes/plain.Minutes, 0.05, "14 °C hotter")
+	assert.Greater(t, h.Low/h.Minutes, u.Low/u.Minutes, "and the window is narrower again")
+}
