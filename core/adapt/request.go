@@ -9,6 +9,7 @@ import (
 
 	"kollaris/core/diet"
 	"kollaris/core/larder"
+	"kollaris/core/oven"
 	"kollaris/core/recipe"
 	"kollaris/core/swap"
 	"kollaris/core/tin"
@@ -31,6 +32,7 @@ type Request struct {
 	Servings int                   `json:"servings,omitempty"`
 	Scale    float64               `json:"scale,omitempty"` // of the batch; 0 is 1
 	Tin      string                `json:"tin,omitempty"`
+	Oven     oven.Choice           `json:"oven,omitzero"`
 }
 
 // Demand is the part that says what must not be eaten.
@@ -40,7 +42,7 @@ func (q Request) Demand() diet.Demand {
 
 // Fault is a field of a request that cannot be used, and what would do.
 type Fault struct {
-	Field string // diet, ban, limit, swap, hold, drop, servings, scale, tin
+	Field string // diet, ban, limit, swap, hold, drop, servings, scale, tin, and those of the oven
 	Typed string
 	Why   string
 	What  string // the limit it speaks of, "" for none
@@ -89,6 +91,7 @@ func (q Request) Values() url.Values {
 	if q.Tin != "" {
 		v.Set("tin", q.Tin)
 	}
+	q.Oven.Values(v)
 	return v
 }
 
@@ -222,6 +225,7 @@ func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 			fault("tin", s, fmt.Sprintf("“%s” names no tin: try “loaf 9x5 in”, “round 20 cm” or “12 muffin cups”", s))
 		}
 	}
+	q.Oven = oven.ParseChoice(v, fault)
 	sort.Slice(q.Diets, func(a, b int) bool { return q.Diets[a] < q.Diets[b] })
 	sort.Strings(q.Bans)
 	return q, faults

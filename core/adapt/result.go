@@ -151,4 +151,6 @@ type Result struct {
 	Why           map[larder.ID]AmountWhy `json:"why,omitempty"`    // of the amounts that were solved for
 	Doubts        []string                `json:"doubts,omitempty"` // what lowers the confidence, in words
 	Refused       *Refusal                `json:"refused"`
+
+	known, now oven.Baking // what Bake was foretold from
 }

@@ -20,24 +20,24 @@ var walls = map[tin.Material]struct{ h, capacity float64 }{
 // Setup is how a bake stands in its oven. Its zero value is a preheated still oven, a
 // bright tin, at sea level.
 type Setup struct {
-	Of       tin.Material // what the tin is made of, as the tin itself says where empty
-	Fan      bool
-	Steam    bool            // a tray of water below
-	Full     bool            // other tins beside it
-	Collar   bool            // a wet strip around the tin
-	Paper    bool            // lined with paper
-	Cold     bool            // put in before the oven is hot
-	Covered  bool            // under foil or a lid, until the last stage where there are several
-	Flame    bool            // in a lidded pan on a low flame: the heat is that of the pan's floor
-	Start    measure.Celsius // of the batter; 0 for the room's
-	Altitude float64         // m
-	Stages   []Stage         // how the oven is set after the first setting
+	Of       tin.Material    `json:"of,omitempty"`         // what the tin is made of, as the tin itself says where empty
+	Fan      bool            `json:"fan,omitempty"`        //
+	Steam    bool            `json:"steam,omitempty"`      // a tray of water below
+	Full     bool            `json:"full,omitempty"`       // other tins beside it
+	Collar   bool            `json:"collar,omitempty"`     // a wet strip around the tin
+	Paper    bool            `json:"paper,omitempty"`      // wrapped in doubled paper
+	Cold     bool            `json:"cold,omitempty"`       // put in before the oven is hot
+	Covered  bool            `json:"covered,omitempty"`    // under foil or a lid, until the last stage where there are several
+	Flame    bool            `json:"flame,omitempty"`      // in a lidded pan on a low flame: the heat is that of the pan's floor
+	Start    measure.Celsius `json:"start_c,omitempty"`    // of the batter; 0 for the room's
+	Altitude float64         `json:"altitude_m,omitempty"` //
+	Stages   []Stage         `json:"stages,omitempty"`     // how the oven is set after the first setting
 }
 
 // Stage is a setting that begins after so many minutes in all.
 type Stage struct {
-	After float64 // minutes from the start
-	Oven  measure.Celsius
+	After float64         `json:"after_min"` // from the start
+	Oven  measure.Celsius `json:"oven_c"`
 }
 
 func (s Setup) changes() bool { return len(s.Stages) > 0 || s.Cold }

@@ -13,7 +13,6 @@ import (
 	"kollaris/core/measure"
 	"kollaris/core/oven"
 	"kollaris/core/phrase"
-	"kollaris/core/recipe"
 	"kollaris/core/tin"
 )
 
@@ -130,7 +129,7 @@ func (s *Server) heat(c *gin.Context) {
 			v.Written += " in " + r.Doc.Tins[0].Words()
 		}
 	}
-	v.Others = s.otherTins(r.ID, r.Doc, req, res, k)
+	v.Others = s.otherTins(r.ID, req, res, k)
 	s.show(c, http.StatusOK, "heat", page{Title: r.Title, Nav: "shelf", Script: "bench", View: v})
 }
 
@@ -162,7 +161,7 @@ func fitTin(id int64, req adapt.Request, f oven.Fill) *fitView {
 }
 
 // otherTins foretells the same batter in each of the common tins.
-func (s *Server) otherTins(id int64, written *recipe.Recipe, req adapt.Request, res *adapt.Result, k measure.Kitchen) []otherTin {
+func (s *Server) otherTins(id int64, req adapt.Request, res *adapt.Result, k measure.Kitchen) []otherTin {
 	var out []otherTin
 	if res.Bake == nil {
 		return nil
@@ -174,7 +173,7 @@ func (s *Server) otherTins(id int64, written *recipe.Recipe, req adapt.Request, 
 		q := req
 		q.Tin = t.Name
 		o := otherTin{Name: t.Words(), URL: fmt.Sprintf("/recipes/%d/heat?%s", id, q.Values().Encode()), Current: t.Name == res.Bake.Fill.Tin.Name}
-		e, err := adapt.BakeIn(written, res.Recipe, t)
+		e, err := res.In(t)
 		if err != nil {
 			continue
 		}

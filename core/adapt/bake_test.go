@@ -1,0 +1,97 @@
+package adapt_test
+
+import (
+	"context"
+	"net/url"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/core/adapt"
+	"kollaris/core/larder"
+	"kollaris/core/oven"
+	"kollaris/core/reader"
+	"kollaris/core/tin"
+)
+
+func bakeOf(t *testing.T, text string, address string) *adapt.Result {
+	t.Helper()
+	rd, err := reader.Read(text, reader.Options{})
+	require.NoError(t, err)
+	v, err := url.ParseQuery(address)
+	require.NoError(t, err)
+	req, faults := adapt.ParseRequest(v, larder.Builtin())
+	require.Empty(t, faults)
+	return run(t, rd.Recipe, req)
+}
+
+// An address says what the oven does; the time follows.
+func TestTheOvenOfARequest(t *testing.T) {
+	written := bakeOf(t, pear, "").Bake
+	require.NotNil(t, written)
+	for address, want := range map[string][2]float64{ // new time over written
+		"at=160": {1.05, 1.3}, "at=160+fan": {0.9, 1.1}, "fan=1": {0.9, 1.1}, "metal=glass": {0.9, 1.1}, "cold=1": {1.03, 1.3}, "batter=5": {1.02, 1.3},
+		"at=200&then=160&after=15": {0.85, 1.15}, "tin=12+muffin+cups": {0.2, 0.45}, "tin=loaf+9x5+in,+dark+metal": {0.85, 1},
+	} {
+		got := bakeOf(t, pear, address).Bake
+		require.NotNil(t, got, address)
+		ratio := got.Minutes / written.Minutes
+		assert.GreaterOrEqual(t, ratio, want[0], address)
+		assert.LessOrEqual(t, ratio, want[1], address)
+	}
+	assert.InDelta(t, float64(written.Oven)-20, float64(bakeOf(t, pear, "fan=1").Bake.Oven), 0.01, "a fan oven is set lower by itself")
+	flame := bakeOf(t, pear, "flame=1&tin=round+20+cm").Bake
+	require.NotNil(t, flame)
+	assert.Positive(t, flame.Minutes)
+}
+
+const twoStages = "Hearth loaf\nServes 12\n500 g strong flour\n340 g water\n7 g dried yeast\n10 g salt\n\nBake at 230 °C for 15 minutes, then at 200 °C for 25 minutes, in a loaf tin."
+
+// A recipe that turns the oven down takes its written time in all; where the first heat
+// is set lower, the second goes down with it.
+func TestAWrittenChangeOfHeatIsFollowed(t *testing.T) {
+	res := bakeOf(t, twoStages, "")
+	require.NotNil(t, res.Bake)
+	assert.InDelta(t, 40, res.Bake.Minutes, 0.5)
+	s, err := res.Simulate(context.Background())
+	require.NoError(t, err)
+	at := func(s *oven.Simulation, minutes float64) (air float64) {
+		for _, p := range s.Curve {
+			if p.Minutes <= minutes {
+				air = p.Air
+			}
+		}
+		return air
+	}
+	assert.InDelta(t, 230, at(s, 10), 0.1)
+	assert.InDelta(t, 200, at(s, 35), 0.1)
+	lower, err := bakeOf(t, twoStages, "at=220").Simulate(context.Background())
+	require.NoError(t, err)
+	assert.InDelta(t, 190, at(lower, 35), 0.1)
+}
+
+// What a batter is made of tells in its time and colour.
+func TestErythritolStaysPaleInTheOven(t *testing.T) {
+	golden := func(address string) float64 {
+		s, err := bakeOf(t, pear, address).Simulate(context.Background())
+		require.NoError(t, err)
+		return s.Curve[len(s.Curve)-1].Colour
+	}
+	assert.Less(t, golden("swap=sugar:erythritol"), 0.75*golden(""))
+}
+
+// As many of another tin as the batter fills, by the coarse model.
+func TestTheSameBatterInOtherTins(t *testing.T) {
+	res := bakeOf(t, pear, "")
+	for name, count := range map[string]int{"muffin": 12, "loaf 15×8 cm": 4, "loaf 9x5 in": 1} {
+		std, _ := tin.Parse(name)
+		e, err := res.In(std)
+		require.NoError(t, err)
+		assert.InDelta(t, count, e.Fill.Tin.Count, 2, name)
+		assert.Zero(t, e.Fill.TooMuch, name)
+		if count == 1 {
+			assert.InEpsilon(t, res.Bake.Minutes, e.Minutes, 0.02, "a glance comes near the whole model")
+		}
+	}
+}
