@@ -33,6 +33,22 @@ func (k Kitchen) OvenText(c Celsius) string {
 	return strconv.Itoa(int(math.Round(float64(c)/5)*5)) + " °C"
 }
 
+// Degrees is the scale's sign.
+func (k Kitchen) Degrees() string {
+	if k.Fahrenheit {
+		return "°F"
+	}
+	return "°C"
+}
+
+// Temperature writes a temperature to the degree.
+func (k Kitchen) Temperature(c Celsius) string {
+	if k.Fahrenheit {
+		return strconv.Itoa(int(math.Round(c.Fahrenheit()))) + " °F"
+	}
+	return strconv.Itoa(int(math.Round(float64(c)))) + " °C"
+}
+
 var temperatureForms = []struct {
 	re   *regexp.Regexp
 	read func(x float64) Celsius

@@ -27,6 +27,7 @@ import (
 const (
 	startAt   = 22.0 // °C of the batter [practice]
 	firstLook = 0.75 // of the expected time [practice]
+	beforeLow = 0.92 // of the window's beginning at the latest, where the window is wide
 	toppings  = 0.90 // of the expected time: when what would sink goes on [practice]
 	margin    = 3.0  // K below boiling that nothing can be expected to pass [practice]
 	working   = 5    // cells on the height of the coarser of two meshes
@@ -365,7 +366,7 @@ func foretell(ctx context.Context, known, now Baking, model clock) (Estimate, er
 		spread = math.Min(0.5, math.Hypot(spread, l.TimeSD(slope)))
 	}
 	e.Low, e.High = e.Minutes*(1-spread), e.Minutes*(1+spread)
-	e.FirstLook, e.Topping = e.Minutes*firstLook, e.Minutes*toppings
+	e.FirstLook, e.Topping = math.Min(e.Minutes*firstLook, e.Low*beforeLow), e.Minutes*toppings
 	return e, nil
 }
 

@@ -22,6 +22,7 @@ type Simulation struct {
 	Loss    float64 // share of the batter's mass that has left as steam when done
 	Golden  float64 // minutes until the top is golden, 0 where it does not get there or the bake is too short to tell
 	Brown   float64 // until it is darker than most people like, likewise
+	Colour  float64 // of the top when it is done; 1 is golden
 	Tent    float64 // when to lay foil over it, 0 where that is not called for
 	Peak    Point   // the middle's warmest moment, after it has left the oven
 }
@@ -105,7 +106,7 @@ func Simulate(ctx context.Context, known, now Baking) (*Simulation, error) {
 			if s.Golden > 0 && s.Brown == 0 && gained >= darkTimes {
 				s.Brown = minutes
 			}
-			boiled = x.Over(boils)
+			boiled, s.Colour = x.Over(boils), gained
 		}
 		last = minutes
 		p := Point{minutes, x.Air, x.Surface, x.Coldest, 0, gained}

@@ -68,7 +68,13 @@ func TestNamesReadAsTheSameTin(t *testing.T) {
 	got, _ := tin.Parse("ring 24 cm, 9 cm deep, holds 2.1 l")
 	assert.Equal(t, measure.Millilitres(2100), got.Volume)
 	for _, std := range tin.Standard {
-		again, ok := tin.Parse(std.Name)
-		assert.True(t, ok && again == std, std.Name)
+		for _, n := range []int{1, 2, 7, 24, 96} {
+			if std.Shape == tin.Free {
+				n = 1
+			}
+			std.Count = n
+			again, ok := tin.Parse(std.Words())
+			assert.True(t, ok && again == std, std.Words())
+		}
 	}
 }

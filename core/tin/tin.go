@@ -183,6 +183,7 @@ func (t Tin) Words() string {
 }
 
 var (
+	several   = regexp.MustCompile(`^(\d{1,2}) × ([a-z].+|\d+x\d+ in.*)$`) // as Words writes it
 	number    = `(\d+(?:[.,]\d+)?(?:\s*(?:½|1/2))?)`
 	inches    = `(?:\s*-?\s*(?:inches|inch|in\b\.?|"|”|″|''))`
 	by        = `\s*[x×]\s*`
@@ -209,6 +210,11 @@ func Parse(s string) (Tin, bool) {
 		if t == std.Name {
 			return std, true
 		}
+	}
+	if m := several.FindStringSubmatch(t); m != nil {
+		one, ok := Parse(m[2])
+		one.Count, _ = strconv.Atoi(m[1])
+		return one, ok && one.Count > 0
 	}
 	out, ok := parse(t)
 	if !ok {
@@ -258,7 +264,7 @@ func parse(t string) (Tin, bool) {
 			out = byName("large muffin")
 		}
 		if m := cupsCount.FindStringSubmatch(t); m != nil {
-			if k, _ := strconv.Atoi(cmp.Or(m[1], m[2])); k >= 1 && k <= 48 {
+			if k, _ := strconv.Atoi(cmp.Or(m[1], m[2])); k >= 1 {
 				out.Count = k
 			}
 		} else if count > 1 {

@@ -52,6 +52,16 @@ var eaters = []table.Person{
 	{Name: "coach", Diets: []diet.ID{diet.Keto}, Strict: table.Choice},
 }
 
+// ovens are the boathouse's: an old gas one that runs hot and a small electric one, with
+// what the thermometer said.
+var ovens = []store.Oven{
+	{Name: "old gas oven", Width: 44, Depth: 37, Shelves: 2, Readings: []store.Reading{{Dial: 180, Air: 193, On: "2026-09-05"}, {Dial: 160, Air: 175, On: "2026-09-05"}, {Dial: 200, Air: 211, On: "2026-10-10"}}},
+	{Name: "small electric oven", Fan: true, Width: 34, Depth: 28, Shelves: 1},
+}
+
+// tins are those of the boathouse that no shop names.
+var tins = []store.OwnTin{{Name: "dented ring", Text: "ring 24 cm, 9 cm deep, holds 2100 ml"}, {Name: "black loaf tin", Text: "loaf 26×10 cm, 8 cm deep, dark metal"}}
+
 // Fill puts the demo's recipes and versions on the shelf.
 func Fill(ctx context.Context, st *store.Store) error {
 	if err := st.SetOwn(ctx, larderOf...); err != nil {
@@ -59,6 +69,16 @@ func Fill(ctx context.Context, st *store.Store) error {
 	}
 	for _, p := range eaters {
 		if _, err := st.AddPerson(ctx, p); err != nil {
+			return err
+		}
+	}
+	for _, o := range ovens {
+		if _, err := st.AddOven(ctx, o); err != nil {
+			return err
+		}
+	}
+	for _, t := range tins {
+		if _, err := st.AddTin(ctx, t); err != nil {
 			return err
 		}
 	}

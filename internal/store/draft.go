@@ -73,6 +73,7 @@ type Household struct {
 	Last     string          `json:"last"`               // the last table's demand, as URL values
 	Currency string          `json:"currency,omitempty"` // as it is written before a price
 	Labels   string          `json:"labels,omitempty"`   // which packets are read: "eu" or "us"
+	Altitude float64         `json:"altitude,omitempty"` // m
 }
 
 // Household returns the settings, the defaults where none were made.

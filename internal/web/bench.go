@@ -147,7 +147,7 @@ func (s *Server) loadBench(c *gin.Context, v url.Values) (*store.Recipe, adapt.R
 		return nil, adapt.Request{}, nil, nil, err
 	}
 	req, faults := adapt.ParseRequest(v, s.kit.Larder)
-	if err := s.eaters(c, &req); err != nil {
+	if err := s.lay(c, &req); err != nil {
 		return nil, adapt.Request{}, nil, nil, err
 	}
 	res, err := adapt.Adapt(r.Doc, req, s.kit)

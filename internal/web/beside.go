@@ -82,7 +82,7 @@ func (s *Server) beside(c *gin.Context) {
 			continue
 		}
 		req, _ := adapt.ParseRequest(q, s.kit.Larder)
-		if err := s.eaters(c, &req); err != nil {
+		if err := s.lay(c, &req); err != nil {
 			s.failed(c, err)
 			return
 		}

@@ -113,6 +113,7 @@ func sumRowOf(s adapt.Sum) sumRow {
 type bakeView struct {
 	FirstLook, Window, Oven, Tin, Why, Problem, Fill string
 	TooMuch                                          string
+	Warn                                             string
 }
 
 func bakeOf(res *adapt.Result, k measure.Kitchen) bakeView {
@@ -122,8 +123,12 @@ func bakeOf(res *adapt.Result, k measure.Kitchen) bakeView {
 	}
 	v := bakeView{FirstLook: fmt.Sprintf("%.0f min", e.FirstLook), Window: fmt.Sprintf("%.0f–%.0f min", e.Low, e.High), Oven: k.OvenText(e.Oven), Tin: e.Fill.Tin.Words(), Why: e.Why, Fill: e.Fill.Words}
 	if e.Fill.TooMuch > 0 {
-		v.TooMuch = e.Fill.TooMuch.String() + " too much for it"
+		v.TooMuch = fmt.Sprintf("%s too much for it: make %d cups with it", e.Fill.TooMuch, e.Fill.Cups)
+		if e.Fill.Cups == 1 {
+			v.TooMuch = e.Fill.TooMuch.String() + " too much for it: make one cup with it"
+		}
 	}
+	v.Warn = e.Warn
 	return v
 }
 

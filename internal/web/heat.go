@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"math"
 	"net/http"
+	"net/url"
+	"sort"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -13,49 +15,65 @@ import (
 	"kollaris/core/measure"
 	"kollaris/core/oven"
 	"kollaris/core/phrase"
+	"kollaris/core/recipe"
 	"kollaris/core/tin"
+	"kollaris/internal/store"
 )
 
 // heatView is the Tin & heat screen.
 type heatView struct {
-	ID      int64
-	Title   string
-	Rail    []railItem
-	Hidden  []hidden // the rest of the request travels along
-	Tin     string
-	Fault   string
-	Scale   string
-	Hand    handView
-	Bake    bakeView
-	Written string
-	Section sectionView
-	Others  []otherTin
-	Names   []string
-	Batter  string
-	Done    string
-	Facts   []termRow
-	Fit     *fitView // the batch that suits the tin
-	Scaled  []string // what a batch of another size asks for beside more of everything
+	ID       int64
+	Title    string
+	Rail     []railItem
+	Hidden   []hidden // the rest of the request travels along
+	Tin      string
+	At       string // what the dial is asked to be set to
+	Dial     string // what it is set to
+	Ovens    []choice
+	Metals   []choice
+	Flags    []oven.Flag
+	Then     string
+	After    string
+	Batterat string // temperature of the batter as asked
+	More     bool   // some of the further settings is made
+	Faults   map[string]string
+	Scale    string
+	Hand     handView
+	Bake     bakeView
+	Written  string
+	Hints    []string // of the chosen oven and shelf
+	Cautions []string
+	Section  sectionView
+	Chart    *chartView
+	Data     heatData
+	Others   []otherTin
+	Names    []choice
+	Batter   string
+	Facts    []termRow
+	Rows     []minuteRow
+	Fit      *fitView // the batch that suits the tin
+	Scaled   []string // what a batch of another size asks for beside more of everything
+	Pin      string   // address that pins this set-up as A
+	Let      string   // address that lets A go
+	Against  *againstView
+	Altitude *altitudeView
+	Announce string
 }
 
 type fitView struct{ URL, Words string }
 
 type hidden struct{ Name, Value string }
 
-// sectionView is the tin cut through, to scale.
-type sectionView struct {
-	Width, Height int
-	Tin           string // path of the wall
-	Batter        string // dashed level before baking
-	Risen         string // path of the baked shape
-	LevelY        string
-	Ticks         []tick
-	Summary       string
-	Words         []label
-	Flat          bool // shaped pieces on a sheet
+type choice struct {
+	Value, Words string
+	On           bool
 }
 
-type tick struct{ Y, Text, TextY string }
+// againstView is the set-up that was pinned as A.
+type againstView struct{ Code, Words, Answer, Than string }
+
+// minuteRow is a line of the table that says what the pictures show.
+type minuteRow struct{ Minutes, Air, Crust, Middle, Done string }
 
 // otherTin is what the same batter does in another tin.
 type otherTin struct {
@@ -69,6 +87,8 @@ type otherTin struct {
 
 func (s *Server) heat(c *gin.Context) {
 	query := c.Request.URL.Query()
+	pinned := query.Get("a")
+	query.Del("a")
 	hand, err := s.atHand(c, query)
 	if err != nil {
 		s.failed(c, err)
@@ -80,57 +100,282 @@ func (s *Server) heat(c *gin.Context) {
 		return
 	}
 	k := s.kitchen(c)
-	v := heatView{ID: r.ID, Title: r.Title, Rail: rail(r.ID, "heat", req.Values().Encode()), Tin: req.Tin, Names: tinNames(), Bake: bakeOf(res, k), Hand: hand}
-	for _, f := range faults {
-		v.Fault = phrase.Sentence(f.Why)
-		if f.Field == "tin" {
-			v.Tin = f.Typed
-		}
-	}
+	v := heatView{ID: r.ID, Title: r.Title, Rail: rail(r.ID, "heat", req.Values().Encode()), Tin: req.Tin, Bake: bakeOf(res, k), Hand: hand, Faults: map[string]string{}}
 	if req.Scale > 0 && req.Scale != 1 {
 		v.Scale = fmt.Sprintf("%g", req.Scale)
 	}
+	for _, change := range res.Changes {
+		if change.Kind == adapt.Scaled {
+			v.Scaled = append(v.Scaled, change.Reason+" So: "+measureWords(change.To)+".")
+		}
+	}
+	if err := s.heatControls(c, &v, req, faults, res, k); err != nil {
+		s.failed(c, err)
+		return
+	}
+	sim, err := res.Simulate(c.Request.Context())
+	if c.Request.Context().Err() != nil {
+		return // a later change is on its way
+	}
+	if err != nil {
+		s.failed(c, err)
+		return
+	}
+	if sim != nil {
+		v.Data.Unit, v.Data.B = k.Degrees(), fieldOf(sim)
+		v.Fit = fitTin(r.ID, req, sim.Fill)
+		v.Batter = fmt.Sprintf("%s of batter", measure.Grams(float64(res.After.Mass)))
+		v.Facts, v.Rows = heatFacts(sim, k), minuteRows(sim, k)
+		if err := s.pinned(c, &v, r, pinned, sim); err != nil {
+			s.failed(c, err)
+			return
+		}
+		v.Section = sectionOf(sim.Estimate)
+		v.Chart = chartOf(sim, v.Data.a, k)
+	}
+	v.Written = writtenBake(r.Doc, k)
+	v.Others = s.otherTins(r.ID, req, res)
+	v.Announce = "First look " + v.Bake.FirstLook + ", likely done " + v.Bake.Window
+	s.show(c, http.StatusOK, "heat", page{Title: r.Title, Nav: "shelf", Script: "heat", View: v})
+}
+
+// writtenBake says what the recipe says of its bake.
+func writtenBake(r *recipe.Recipe, k measure.Kitchen) string {
+	if r.Bake.Max <= 0 {
+		return ""
+	}
+	out := fmt.Sprintf("As written: %s min", rangeWords(r.Bake))
+	if r.Oven > 0 {
+		out += " at " + k.OvenText(r.Oven)
+	}
+	if len(r.Tins) > 0 {
+		out += " in " + r.Tins[0].Words()
+	}
+	return out
+}
+
+// heatControls fills what can be set.
+func (s *Server) heatControls(c *gin.Context, v *heatView, req adapt.Request, faults []adapt.Fault, res *adapt.Result, k measure.Kitchen) error {
+	typed := map[string]string{}
+	for _, f := range faults {
+		v.Faults[f.Field], typed[f.Field] = phrase.Sentence(f.Why), f.Typed
+	}
+	dial := func(name string, t measure.Celsius) string {
+		if t == 0 {
+			return typed[name]
+		}
+		return k.OvenText(t)
+	}
+	set := req.Oven
+	v.Tin = cmp.Or(typed["tin"], v.Tin)
+	v.At, v.Flags = dial("at", set.At), set.Setup.Flags()
+	v.After, v.Batterat = typed["after"], typed["batter"]
+	if len(set.Setup.Stages) > 0 {
+		v.Then, v.After = k.OvenText(set.Setup.Stages[0].Oven), fmt.Sprintf("%g", set.Setup.Stages[0].After)
+	}
+	v.Then = cmp.Or(typed["then"], v.Then)
+	if set.Setup.Start != 0 {
+		v.Batterat = fmt.Sprintf("%g", float64(set.Setup.Start))
+	}
+	for _, m := range tin.Materials {
+		words := m.Words
+		if m.ID == tin.Bright {
+			words = "as the tin says"
+		}
+		v.Metals = append(v.Metals, choice{string(m.ID), words, m.ID == set.Setup.Of})
+	}
+	for n, f := range v.Flags {
+		v.More = v.More || f.On && f.Name != "fan"
+		v.Flags[n].Words = phrase.Capital(f.Words)
+	}
+	v.More = v.More || v.Then != "" || v.After != "" || v.Batterat != "" || set.Setup.Of != tin.Bright
+	own := map[string]bool{"tin": true, "scale": true, "at": true, "then": true, "after": true, "batter": true, "metal": true, "in": true}
+	for _, f := range v.Flags {
+		own[f.Name] = true
+	}
 	for name, values := range req.Values() {
 		for _, val := range values {
-			if name != "tin" && name != "scale" {
+			if !own[name] {
 				v.Hidden = append(v.Hidden, hidden{name, val})
 			}
 		}
 	}
-	for _, c := range res.Changes {
-		if c.Kind == adapt.Scaled {
-			v.Scaled = append(v.Scaled, c.Reason+" So: "+measureWords(c.To)+".")
+	ovens, err := s.store.Ovens(c)
+	if err != nil {
+		return err
+	}
+	v.Ovens = []choice{{"", "an oven true to its dial", set.Oven == 0}}
+	for _, o := range ovens {
+		v.Ovens = append(v.Ovens, choice{fmt.Sprint(o.ID), o.Name, o.ID == set.Oven})
+		if o.ID == set.Oven && res.Bake != nil {
+			v.Hints = append(v.Hints, ovenHints(o, res.Bake, k)...)
 		}
 	}
-	if e := res.Bake; e != nil {
-		v.Section = sectionOf(*e)
-		v.Fit = fitTin(r.ID, req, e.Fill)
-		v.Batter = fmt.Sprintf("%s of batter", measure.Grams(float64(res.After.Mass)))
-		v.Done = fmt.Sprintf("%.0f °C", e.Done)
-		if k.Fahrenheit {
-			v.Done = fmt.Sprintf("%.0f °F", e.Done.Fahrenheit())
-		}
-		v.Facts = []termRow{
-			{"", "Fill before baking", fmt.Sprintf("%.0f %% of the tin, %.1f cm deep", 100*e.Fill.Share, e.Fill.Depth)},
-			{"", "Likely height", fmt.Sprintf("%.1f cm in the middle of the rise", e.Fill.BakedDepth)},
-			{"", "Done in the middle at", v.Done},
-		}
-		if e.Fill.Tin.Shape == tin.Free {
-			v.Facts = v.Facts[1:]
-			v.Facts[0].Value = fmt.Sprintf("%.1f cm", e.Fill.BakedDepth)
+	tins, err := s.store.OwnTins(c)
+	if err != nil {
+		return err
+	}
+	for _, t := range tins {
+		v.Names = append(v.Names, choice{Value: t.Text, Words: t.Name})
+	}
+	for _, t := range tin.Standard {
+		v.Names = append(v.Names, choice{Value: t.Words()})
+	}
+	if res.Bake != nil {
+		v.Dial = k.OvenText(res.Bake.Oven)
+		v.Cautions = heatCautions(set.Setup, res.Bake.Fill.Tin)
+	}
+	v.Altitude = s.altitude(req, res, k)
+	return nil
+}
+
+// ovenHints says what is known of the oven that was chosen, and what stands in it.
+func ovenHints(o store.Oven, e *oven.Estimate, k measure.Kitchen) []string {
+	var out []string
+	l := o.Learned()
+	if off := math.Round(l.Offset); math.Abs(off) >= 3 {
+		out = append(out, fmt.Sprintf("%s is about %s. For %s inside, set it to %s.", phrase.Capital(o.Name), hotOrCool(l, k), k.OvenText(e.Oven), k.OvenText(e.Oven-measure.Celsius(l.Offset))))
+	}
+	t := e.Fill.Tin
+	if n := t.PerShelf(o.Width, o.Depth); o.Width > 0 && o.Depth > 0 {
+		things := map[bool]string{true: "trays", false: "tins"}[t.Shape == tin.Cups]
+		room := n * max(1, o.Shelves)
+		switch {
+		case n == 0:
+			out = append(out, fmt.Sprintf("%s does not go on a shelf of %.0f × %.0f cm with room for the air.", phrase.Capital(t.Words()), o.Width, o.Depth))
+		case t.Holders() > room:
+			out = append(out, fmt.Sprintf("%d of %d %s go in at once: bake the rest after them.", room, t.Holders(), things))
+		case t.Holders() > 1:
+			out = append(out, fmt.Sprintf("All %d %s go in at once.", t.Holders(), things))
 		}
 	}
-	if r.Doc.Bake.Max > 0 {
-		v.Written = fmt.Sprintf("As written: %s min at %s", rangeWords(r.Doc.Bake), k.OvenText(r.Doc.Oven))
-		if r.Doc.Oven == 0 {
-			v.Written = fmt.Sprintf("As written: %s min", rangeWords(r.Doc.Bake))
-		}
-		if len(r.Doc.Tins) > 0 {
-			v.Written += " in " + r.Doc.Tins[0].Words()
-		}
+	return out
+}
+
+// hotOrCool says how an oven is: "9 ± 6 °C hotter than its dial".
+func hotOrCool(l oven.Learned, k measure.Kitchen) string {
+	way := "hotter"
+	if l.Offset < 0 {
+		way = "cooler"
 	}
-	v.Others = s.otherTins(r.ID, req, res, k)
-	s.show(c, http.StatusOK, "heat", page{Title: r.Title, Nav: "shelf", Script: "bench", View: v})
+	by := 1.0
+	if k.Fahrenheit {
+		by = 1.8
+	}
+	return fmt.Sprintf("%.0f ± %.0f %s %s than its dial", math.Abs(l.Offset)*by, l.OffsetSD()*by, k.Degrees(), way)
+}
+
+// heatCautions are what to mind with a tin or a way of baking; who decides comes last.
+// Source: handbook of the trade, cautions.
+func heatCautions(s oven.Setup, t tin.Tin) []string {
+	var out []string
+	switch cmp.Or(s.Of, t.Of) {
+	case tin.Glass, tin.Stone:
+		out = append(out, "Glass and stone crack between cold and hot: no cold dish into a hot oven, no hot one on a wet top. The maker's manual decides.")
+	case tin.Iron:
+		out = append(out, "Cast iron holds its heat: it burns hands and goes on baking after it is out. Take the bake out of it soon.")
+	}
+	if s.Flame {
+		out = append(out, "Only a pan that its maker allows dry and empty over heat; a coated one must not be overheated. Lid on, lowest flame, open a window; lift the lid away from you, the steam burns. This is the model alone: look from half the time on. The maker's manual decides.")
+	}
+	if s.Paper || s.Collar {
+		out = append(out, "Collars and liners made for ovens, no newsprint, and clear of the element or flame.")
+	}
+	return out
+}
+
+// pinned lays the set-up that was pinned as A beside this one.
+func (s *Server) pinned(c *gin.Context, v *heatView, r *store.Recipe, code string, b *oven.Simulation) error {
+	here := v.Rail[2].URL
+	path, query, _ := strings.Cut(here, "?")
+	v.Pin = here + map[bool]string{true: "&", false: "?"}[query != ""] + "a=" + urlEscape(query+"&")
+	if code == "" {
+		return nil
+	}
+	v.Let = here
+	q, err := url.ParseQuery(code)
+	if err != nil {
+		return nil // no address of ours: B stands alone
+	}
+	q.Del("a")
+	_, _, _, res, err := s.loadBench(c, q)
+	if err != nil {
+		return err
+	}
+	a, err := res.Simulate(c.Request.Context())
+	if err != nil || a == nil {
+		return err
+	}
+	k := s.kitchen(c)
+	at := bakeOf(res, k)
+	v.Against = &againstView{Code: code, Words: at.Tin + " at " + at.Oven, Answer: fmt.Sprintf("First look %s. Likely done %s.", at.FirstLook, at.Window), Than: than(b.Minutes, a.Minutes)}
+	f := fieldOf(a)
+	v.Data.A, v.Data.a = &f, a
+	v.Data.Swap = path + "?" + code
+	return nil
+}
+
+// than says how much sooner or later b is than a.
+func than(b, a float64) string {
+	switch d := math.Round(b - a); {
+	case d < 0:
+		return fmt.Sprintf("B is done %.0f min sooner.", -d)
+	case d > 0:
+		return fmt.Sprintf("B is done %.0f min later.", d)
+	}
+	return "Both are done together."
+}
+
+// heatFacts are the moments and figures of a bake in words.
+func heatFacts(s *oven.Simulation, k measure.Kitchen) []termRow {
+	row := func(name, format string, args ...any) termRow { return termRow{"", name, fmt.Sprintf(format, args...)} }
+	var out []termRow
+	if s.Tent > 0 {
+		out = append(out, row("Lay foil over it at", "%.0f min, before it is too brown", s.Tent))
+	}
+	if s.Golden > 0 {
+		out = append(out, row("Top golden at about", "%.0f min (the roughest of these figures)", s.Golden))
+	} else if s.Minutes >= 22 {
+		words := "stays pale: judge by the middle"
+		if s.Colour > 0.5 {
+			words = "light gold when the middle is done (the roughest of these figures)"
+		}
+		out = append(out, row("Top", "%s", words))
+	}
+	out = append(out, row("What would sink goes on at", "%.0f min", s.Topping))
+	out = append(out, row("Done in the middle at", "%s", k.Temperature(s.Done)))
+	if s.Peak.Minutes > s.Minutes+1 && s.Peak.Centre > float64(s.Done)+0.5 {
+		out = append(out, row("Out of the oven it goes on to", "%s in the middle, %.0f min later", k.Temperature(measure.Celsius(s.Peak.Centre)), s.Peak.Minutes-s.Minutes))
+	}
+	out = append(out, row("Weight lost as steam", "about %.0f %%", 100*s.Loss))
+	if s.Fill.Tin.Shape == tin.Free {
+		return append(out, row("Likely height", "%.1f cm", s.Height))
+	}
+	return append(out, row("Fill before baking", "%.0f %% of the tin, %.1f cm deep", 100*s.Fill.Share, s.Fill.Depth), row("Likely height", "%.1f cm in the middle of the rise", s.Fill.BakedDepth))
+}
+
+// minuteRows are the bake in steps of about five minutes.
+func minuteRows(s *oven.Simulation, k measure.Kitchen) []minuteRow {
+	step := 5.0
+	switch {
+	case s.Minutes < 15:
+		step = 1
+	case s.Minutes < 30:
+		step = 2
+	case s.Minutes > 120:
+		step = 15
+	}
+	var out []minuteRow
+	next := 0.0
+	for _, p := range s.Curve {
+		if p.Minutes+1e-6 < next || p.Minutes > s.Minutes+step {
+			continue
+		}
+		next += step
+		t := func(x float64) string { return k.Temperature(measure.Celsius(x)) }
+		out = append(out, minuteRow{fmt.Sprintf("%.0f", p.Minutes), t(p.Air), t(p.Crust), t(p.Centre), fmt.Sprintf("%.0f %%", 100*p.Done)})
+	}
+	return out
 }
 
 // measureWords writes amounts as they are measured: "8 large egg (400 g)".
@@ -160,8 +405,8 @@ func fitTin(id int64, req adapt.Request, f oven.Fill) *fitView {
 	return &fitView{fmt.Sprintf("/recipes/%d/heat?%s", id, req.Values().Encode()), fmt.Sprintf("Make %s times the batch for this tin", measure.Digits(scale, 3))}
 }
 
-// otherTins foretells the same batter in each of the common tins.
-func (s *Server) otherTins(id int64, req adapt.Request, res *adapt.Result, k measure.Kitchen) []otherTin {
+// otherTins foretells the same batter in as many of each of the common tins as it fills.
+func (s *Server) otherTins(id int64, req adapt.Request, res *adapt.Result) []otherTin {
 	var out []otherTin
 	if res.Bake == nil {
 		return nil
@@ -170,63 +415,21 @@ func (s *Server) otherTins(id int64, req adapt.Request, res *adapt.Result, k mea
 		if t.Shape == tin.Free {
 			continue
 		}
-		q := req
-		q.Tin = t.Name
-		o := otherTin{Name: t.Words(), URL: fmt.Sprintf("/recipes/%d/heat?%s", id, q.Values().Encode()), Current: t.Name == res.Bake.Fill.Tin.Name}
 		e, err := res.In(t)
 		if err != nil {
 			continue
 		}
+		q := req
+		q.Tin = e.Fill.Tin.Words()
+		o := otherTin{Name: q.Tin, URL: fmt.Sprintf("/recipes/%d/heat?%s", id, q.Values().Encode()), Current: q.Tin == res.Bake.Fill.Tin.Words()}
 		o.Fill = fmt.Sprintf("%.0f %%", 100*e.Fill.Share)
 		o.Depth = fmt.Sprintf("%.1f cm", e.Fill.Depth)
 		o.FirstLook = fmt.Sprintf("%.0f", e.FirstLook)
 		o.Window = fmt.Sprintf("%.0f–%.0f", e.Low, e.High)
 		o.Problem = e.Fill.Words
 		o.Fits = e.Fill.TooMuch == 0 && e.Fill.Share > 0.33
-		if e.Fill.TooMuch > 0 {
-			o.FirstLook, o.Window = "—", "—"
-		}
 		out = append(out, o)
 	}
+	sort.SliceStable(out, func(a, b int) bool { return out[a].Fits && !out[b].Fits })
 	return out
-}
-
-// sectionOf draws the tin cut across, 16 px a cm, with the batter's level
-// dashed and the baked height solid.
-func sectionOf(e oven.Estimate) sectionView {
-	const cm = 16.0
-	f := e.Fill
-	v := sectionView{Width: 450, Height: 220}
-	floor := 196.0
-	mid := 222.0
-	if f.Tin.Shape == tin.Free {
-		w, h := 7*cm, math.Max(f.BakedDepth*cm, 10)
-		v.Flat = true
-		v.Risen = fmt.Sprintf("M%s %s q%s %s %s 0Z", f1(mid-w/2), f1(floor), f1(w/2), f1(-2*h), f1(w))
-		v.Summary = fmt.Sprintf("Shaped pieces about %.1f cm high when baked.", f.BakedDepth)
-		v.Tin = fmt.Sprintf("M%s %s H%s", f1(mid-150), f1(floor+2), f1(mid+150))
-		return v
-	}
-	top := math.Min(f.Tin.Width*cm, 330)
-	taper := math.Min(1, f.Tin.Area()/(f.Tin.Length*f.Tin.Width))
-	if f.Tin.Shape == tin.Round || f.Tin.Shape == tin.Cups || f.Tin.Shape == tin.Ring {
-		taper = 0.96
-	}
-	bottom := top * (2*math.Sqrt(taper) - 1)
-	height := f.Tin.Depth * cm
-	v.Tin = fmt.Sprintf("M%s %s L%s %s H%s L%s %s", f1(mid-top/2), f1(floor-height), f1(mid-bottom/2), f1(floor), f1(mid+bottom/2), f1(mid+top/2), f1(floor-height))
-	half := func(h float64) float64 { return bottom/2 + (top-bottom)/2*math.Min(1, h/height) }
-	level := f.Depth * cm
-	v.LevelY = f1(floor - level)
-	v.Batter = fmt.Sprintf("M%s %s H%s", f1(mid-half(level)), v.LevelY, f1(mid+half(level)))
-	risen := f.BakedDepth * cm
-	edge := math.Min(risen*0.88, height*1.15)
-	v.Risen = fmt.Sprintf("M%s %s L%s %s Q%s %s %s %s L%s %sZ", f1(mid-bottom/2), f1(floor), f1(mid-half(edge)), f1(floor-edge), f1(mid), f1(floor-2*risen*1.06+edge), f1(mid+half(edge)), f1(floor-edge), f1(mid+bottom/2), f1(floor))
-	for n := 0; float64(n)*cm < floor-8 && n <= 11; n += 2 {
-		y := floor - float64(n)*cm
-		v.Ticks = append(v.Ticks, tick{f1(y), fmt.Sprintf("%d", n), f1(y + 4)})
-	}
-	v.Summary = fmt.Sprintf("%s cut across: batter %.1f cm deep before baking, about %.1f cm when risen; the tin is %.1f cm deep.", f.Tin.Words(), f.Depth, f.BakedDepth, f.Tin.Depth)
-	v.Words = []label{{f1(mid + top/2 + 8), f1(floor - level + 4), "batter", "start"}, {f1(mid + top/2 + 8), f1(math.Min(floor-risen+4, floor-level-14)), "risen", "start"}}
-	return v
 }

@@ -117,7 +117,7 @@ func (s *Server) sweeten(c *gin.Context) {
 	var req adapt.Request
 	if code, err := url.ParseQuery(query.Get("q")); err == nil {
 		req, _ = adapt.ParseRequest(code, s.kit.Larder)
-		if err := s.eaters(c, &req); err != nil {
+		if err := s.lay(c, &req); err != nil {
 			s.failed(c, err)
 			return
 		}

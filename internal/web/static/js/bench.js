@@ -4,7 +4,7 @@
 import { announce } from "./page.js";
 
 const root = document.getElementById("bench-root");
-let asked = 0;
+let asked = new AbortController();
 
 function address(form) {
   const q = new URLSearchParams();
@@ -16,18 +16,20 @@ function address(form) {
 }
 
 async function show(url, push) {
-  const mine = ++asked;
+  asked.abort(); // an older answer is wanted no more
+  const mine = asked = new AbortController();
   let html;
   try {
-    const res = await fetch(url, { headers: { "X-Fragment": "1" } });
+    const res = await fetch(url, { headers: { "X-Fragment": "1" }, signal: mine.signal });
     html = await res.text();
     if (!res.ok && res.status !== 422) throw new Error(res.status);
   } catch {
+    if (mine.signal.aborted) return;
     announce("Couldn’t work that out. Your choices are kept; these figures are from before the change.", true);
     root.classList.add("stale");
     return;
   }
-  if (mine !== asked) return; // a later change is on its way
+  if (mine !== asked) return; // a later change came while the text was read
   const held = document.activeElement;
   const id = held && held.id;
   const open = [...root.querySelectorAll("details[open]")].map((d) => d.querySelector("summary")?.textContent);
@@ -39,6 +41,7 @@ async function show(url, push) {
   for (let n = id && document.getElementById(id)?.closest("details"); n; n = n.parentElement.closest("details")) n.open = true;
   if (id) document.getElementById(id)?.focus({ preventScroll: true });
   if (push) history.pushState(null, "", url);
+  root.dispatchEvent(new Event("shown"));
   const form = document.getElementById("bench");
   if (form?.dataset.announce) announce(form.dataset.announce, form.dataset.announce.includes("New here"));
 }
@@ -48,7 +51,7 @@ root.addEventListener("change", (e) => {
   if (form && form.id === "bench") show(address(form), true);
 });
 root.addEventListener("input", (e) => {
-  if (e.target.type === "range") { // what the slider says while it moves
+  if (e.target.type === "range" && e.target.form) { // what the slider says while it moves
     e.target.setAttribute("aria-valuetext", e.target.value + " per cent");
     root.querySelector(`output[for="${e.target.id}"]`).textContent = e.target.value + " %";
   }
@@ -59,7 +62,7 @@ root.addEventListener("submit", (e) => {
   show(address(e.target), true);
 });
 root.addEventListener("click", (e) => {
-  const link = e.target.closest(".tabs a:not(.beside-link), .tins a");
+  const link = e.target.closest(".tabs a:not(.beside-link), .tins a, a.pin, a.let-a, a.altitude-take");
   if (link && !e.metaKey && !e.ctrlKey) {
     e.preventDefault();
     show(link.getAttribute("href"), true);

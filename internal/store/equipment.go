@@ -1,0 +1,122 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"encoding/json"
+
+	"kollaris/core/oven"
+)
+
+// Oven is one of the household's, with what was measured of it.
+type Oven struct {
+	ID       int64     `json:"-"`
+	Name     string    `json:"-"`
+	Fan      bool      `json:"fan,omitempty"`
+	Width    float64   `json:"width_cm,omitempty"` // of a shelf
+	Depth    float64   `json:"depth_cm,omitempty"`
+	Shelves  int       `json:"shelves,omitempty"` // used at once
+	Readings []Reading `json:"readings,omitempty"`
+}
+
+// Reading is an oven thermometer's, °C.
+type Reading struct {
+	Dial float64 `json:"dial_c"`
+	Air  float64 `json:"air_c"`
+	On   string  `json:"on"` // date, YYYY-MM-DD
+}
+
+// Learned is what the readings say of it.
+func (o Oven) Learned() oven.Learned {
+	l := oven.NewOven()
+	for _, r := range o.Readings {
+		l = l.Reading(r.Dial, r.Air)
+	}
+	return l
+}
+
+// OwnTin is a tin of the household's: its name, and the tin as package tin reads it.
+type OwnTin struct {
+	ID   int64  `json:"-"`
+	Name string `json:"-"`
+	Text string `json:"tin"`
+}
+
+// Ovens lists the household's ovens in the order they were added.
+func (s *Store) Ovens(ctx context.Context) ([]Oven, error) {
+	return equipment(ctx, s, "oven", func(id int64, name string, o *Oven) { o.ID, o.Name = id, name })
+}
+
+// OwnTins lists the household's tins in the order they were added.
+func (s *Store) OwnTins(ctx context.Context) ([]OwnTin, error) {
+	return equipment(ctx, s, "tin", func(id int64, name string, t *OwnTin) { t.ID, t.Name = id, name })
+}
+
+func equipment[T any](ctx context.Context, s *Store, kind string, named func(int64, string, *T)) ([]T, error) {
+	var out []T
+	err := s.each(ctx, "SELECT id, name, doc FROM equipment WHERE kind = '"+kind+"' AND deleted_at IS NULL ORDER BY id", func(scan func(...any) error) error {
+		var id int64
+		var name, doc string
+		var x T
+		if err := scan(&id, &name, &doc); err != nil {
+			return err
+		}
+		if err := json.Unmarshal([]byte(doc), &x); err != nil {
+			return err
+		}
+		named(id, name, &x)
+		out = append(out, x)
+		return nil
+	})
+	return out, err
+}
+
+// AddOven puts an oven into the kitchen.
+func (s *Store) AddOven(ctx context.Context, o Oven) (int64, error) {
+	return s.addEquipment(ctx, "oven", o.Name, o)
+}
+
+// AddTin puts a tin into the cupboard.
+func (s *Store) AddTin(ctx context.Context, t OwnTin) (int64, error) {
+	return s.addEquipment(ctx, "tin", t.Name, t)
+}
+
+func (s *Store) addEquipment(ctx context.Context, kind, name string, x any) (int64, error) {
+	doc, err := json.Marshal(x)
+	if err != nil {
+		return 0, err
+	}
+	res, err := s.db.ExecContext(ctx, "INSERT INTO equipment (kind, name, doc) VALUES (?, ?, ?)", kind, name, string(doc))
+	if err != nil {
+		return 0, err
+	}
+	return res.LastInsertId()
+}
+
+// ChangeOven changes an oven in one step, so that no reading is lost; ErrNotFound where
+// it is not there.
+func (s *Store) ChangeOven(ctx context.Context, id int64, change func(*Oven)) error {
+	return s.write(ctx, func(tx *sql.Tx) error {
+		o := Oven{ID: id}
+		var doc string
+		if err := tx.QueryRowContext(ctx, "SELECT name, doc FROM equipment WHERE id = ? AND kind = 'oven' AND deleted_at IS NULL", id).Scan(&o.Name, &doc); err != nil {
+			return missing(err)
+		}
+		if err := json.Unmarshal([]byte(doc), &o); err != nil {
+			return err
+		}
+		change(&o)
+		made, err := json.Marshal(o)
+		if err != nil {
+			return err
+		}
+		_, err = tx.ExecContext(ctx, "UPDATE equipment SET name = ?, doc = ?, rev = rev + 1 WHERE id = ?", o.Name, string(made), id)
+		return err
+	})
+}
+
+// PutAway takes an oven or tin out of the kitchen, and back.
+func (s *Store) PutAway(ctx context.Context, id int64, gone bool) error {
+	_, err := s.db.ExecContext(ctx, "UPDATE equipment SET deleted_at = ? WHERE id = ?", sql.NullString{String: now(), Valid: gone}, id)
+	return err
+}
