@@ -149,18 +149,6 @@ func TestAKetoTable(t *testing.T) {
 	assert.Contains(t, v.text("h1"), "keto")
 }
 
-func TestAnotherTin(t *testing.T) {
-	v := start(t)
-	v.open(v.id("Pear and cardamom loaf") + "/adapt?diet=egg-free")
-	v.click(`.rail a[href*="/heat"]`)
-	v.wait(".answer")
-	assert.Contains(t, v.text(".answer"), "First look 40")
-	v.click(`.tins a[href*="tin=muffin"]`)
-	v.waitFor(`document.querySelector(".heat-answer .lead-words").textContent.includes("12 muffin cups")`)
-	assert.Contains(t, v.text(".answer"), "First look 1")
-	assert.True(t, eval[bool](v, `location.search.includes("diet=egg-free") && location.search.includes("tin=muffin")`))
-}
-
 // From a packet to a recipe: an own ingredient, a cup that weighs something else,
 // and a file with one bad row.
 func TestTheHouseholdsOwnLarder(t *testing.T) {
@@ -280,6 +268,9 @@ func screens(v visit) []struct{ name, path string } {
 		{"adapt-refused", v.id("Cheddar-and-chive scones") + "/adapt?diet=dairy-free&ban=vegan-cheese"},
 		{"beside", pear + "/beside?v=diet%3Degg-free&v=diet%3Dgluten-free&v=diet%3Dketo"},
 		{"heat", pear + "/heat?diet=egg-free&diet=dairy-free"},
+		{"heat-compare", pear + "/heat?tin=12+muffin+cups&in=1&at=165&a=diet%3Degg-free%26"},
+		{"heat-bad", pear + "/heat?at=lukewarm&then=160&batter=99&tin=bucket"},
+		{"ovens", "/ovens"},
 		{"version", version},
 		{"card", version + "/card"},
 		{"kept-read", pear + "/read"},
