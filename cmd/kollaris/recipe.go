@@ -43,7 +43,7 @@ func readCommand() *cobra.Command {
 func adaptCommand() *cobra.Command {
 	var asJSON bool
 	var diets, bans, swaps, limits []string
-	var tin string
+	var tin, at string
 	c := &cobra.Command{
 		Use:   "adapt [--json] [--diet egg-free]… [--ban ID]… [--swap egg=flax-gel]… [--limit net-carb=6]… [--tin NAME] FILE|-",
 		Short: "Adapt a recipe and say why",
@@ -76,6 +76,9 @@ func adaptCommand() *cobra.Command {
 			if tin != "" {
 				v.Set("tin", tin)
 			}
+			if at != "" {
+				v.Set("at", at)
+			}
 			req, faults := adapt.ParseRequest(v, kit.Larder)
 			if len(faults) > 0 {
 				return unusable("%s", faults[0].Why)
@@ -101,6 +104,7 @@ func adaptCommand() *cobra.Command {
 	f.StringArrayVar(&bans, "ban", nil, "an allergen (nuts, soya, sesame …) or an ingredient")
 	f.StringArrayVar(&swaps, "swap", nil, "USE=SCHOOL, for instance egg=flax-gel")
 	f.StringArrayVar(&limits, "limit", nil, "the most of a serving: net-carb=6, sugars=9, added-sugars=5, sodium=140")
+	f.StringVar(&at, "at", "", "the heat of the oven: 180, 350 F, gas 4 or 160 fan")
 	f.StringVar(&tin, "tin", "", "a tin, as people name it: “loaf 9x5 in”, “round 20 cm”, “muffin”")
 	return c
 }

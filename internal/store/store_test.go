@@ -190,6 +190,32 @@ func TestHousehold(t *testing.T) {
 	assert.Equal(t, h, back)
 }
 
+func TestOvensAndTins(t *testing.T) {
+	st, _ := open(t)
+	ctx := t.Context()
+	id, err := st.AddOven(ctx, store.Oven{Name: "old", Fan: true, Width: 44})
+	require.NoError(t, err)
+	tin, err := st.AddTin(ctx, store.OwnTin{Name: "dented", Text: "ring 24 cm"})
+	require.NoError(t, err)
+	require.NoError(t, st.ChangeOven(ctx, id, func(o *store.Oven) {
+		o.Readings = append(o.Readings, store.Reading{Dial: 180, Air: 190, On: "2026-01-02"})
+	}))
+	ovens, err := st.Ovens(ctx)
+	require.NoError(t, err)
+	require.Equal(t, []store.Oven{{ID: id, Name: "old", Fan: true, Width: 44, Readings: []store.Reading{{Dial: 180, Air: 190, On: "2026-01-02"}}}}, ovens)
+	assert.Equal(t, 1, ovens[0].Learned().Readings)
+	assert.ErrorIs(t, st.ChangeOven(ctx, tin, func(*store.Oven) {}), store.ErrNotFound, "a tin is no oven")
+	require.NoError(t, st.PutAway(ctx, id, true))
+	require.NoError(t, st.PutAway(ctx, tin, true))
+	ovens, err = st.Ovens(ctx)
+	require.NoError(t, err)
+	assert.Empty(t, ovens)
+	require.NoError(t, st.PutAway(ctx, tin, false))
+	tins, err := st.OwnTins(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, []store.OwnTin{{ID: tin, Name: "dented", Text: "ring 24 cm"}}, tins)
+}
+
 func TestFilesThatAreNotOursAreLeftAlone(t *testing.T) {
 	dir := t.TempDir()
 	noise := filepath.Join(dir, "noise.db")

@@ -128,7 +128,7 @@ func (s *Server) showOvens(c *gin.Context, status int, v ovensView, open int64) 
 	for _, t := range tins {
 		row := tinView{ID: t.ID, Name: t.Name, Tin: t.Text}
 		if x, ok := tin.Parse(t.Text); ok && x.Volume > 0 && !strings.Contains(t.Text, "holds") {
-			row.Holds = fmt.Sprintf("about %.0f ml", float64(x.Volume))
+			row.Holds = fmt.Sprintf("about %.0f ml", math.Round(float64(x.Volume)/10)*10)
 		}
 		v.Tins = append(v.Tins, row)
 	}

@@ -1,0 +1,117 @@
+package web_test
+
+import (
+	"fmt"
+	"html"
+	"net/url"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/internal/store"
+)
+
+// An oven is described by a sentence and measured; what cannot be used stays where it
+// was typed; it is put away and brought back.
+func TestOvensOfTheHousehold(t *testing.T) {
+	s := newSite(t)
+	code, body, _ := s.post("/ovens", url.Values{"name": {""}, "width": {"wide"}, "shelves": {"9"}, "fan": {"1"}})
+	assert.Equal(t, 422, code)
+	for _, says := range []string{"Give it a name", "“wide” cannot be that: try the shelf&#39;s width in cm", "“9” cannot be that", `value="wide"`} {
+		assert.Contains(t, body, says)
+	}
+	code, _, _ = s.post("/ovens", url.Values{"name": {"galley oven"}, "width": {"44"}, "depth": {"37"}, "shelves": {"1"}})
+	require.Equal(t, 303, code)
+	all, err := s.st.Ovens(t.Context())
+	require.NoError(t, err)
+	o := all[len(all)-1]
+	at := fmt.Sprintf("/ovens/%d", o.ID)
+	code, body, _ = s.post(at, url.Values{"do": {"reading"}, "dial": {"180"}, "air": {"warm"}})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, body, "“warm” is no oven&#39;s heat: try 180 or 350 F")
+	assert.Contains(t, body, `value="warm"`)
+	for _, air := range []string{"168", "334 F"} { // 334 °F is 167.8 °C
+		code, _, _ = s.post(at, url.Values{"do": {"reading"}, "dial": {"180"}, "air": {air}})
+		require.Equal(t, 303, code)
+	}
+	_, body = s.get("/ovens")
+	assert.Contains(t, body, "10 ± 5 °C cooler than its dial.")
+	_, _, _ = s.post(at, url.Values{"do": {"forget"}, "n": {"0"}})
+	_, _, _ = s.post(at, url.Values{"do": {"forget"}, "n": {"7"}})
+	all, err = s.st.Ovens(t.Context())
+	require.NoError(t, err)
+	require.Len(t, all[len(all)-1].Readings, 1)
+	assert.InDelta(t, 167.8, all[len(all)-1].Readings[0].Air, 0.1)
+	code, _, loc := s.post(at, url.Values{"do": {"leave"}, "called": {"galley oven"}})
+	require.Equal(t, 303, code)
+	_, body = s.get(loc)
+	assert.Contains(t, body, "galley oven is put away")
+	_, _, _ = s.post(at, url.Values{"do": {"return"}})
+	_, body = s.get("/ovens")
+	assert.Contains(t, body, ">galley oven")
+	code, _, _ = s.post("/ovens/999", url.Values{"name": {"none"}})
+	assert.Equal(t, 404, code)
+}
+
+// A tin is known by its sizes or by the water it held, and offered by its own name.
+func TestTinsOfTheHousehold(t *testing.T) {
+	s := newSite(t)
+	code, body, _ := s.post("/tins", url.Values{"name": {"odd"}, "shape": {"loaf"}, "length": {"200"}, "water": {"none"}})
+	assert.Equal(t, 422, code)
+	for _, says := range []string{"“200” cannot be that", "Measure inside: a number of cm such as 13", "the water it holds in g or ml", `value="200"`} {
+		assert.Contains(t, body, says)
+	}
+	for _, form := range []url.Values{
+		{"name": {"long one"}, "shape": {"loaf"}, "length": {"12"}, "width": {"31"}, "deep": {"8"}, "metal": {"dark"}},
+		{"name": {"blue bowl"}, "shape": {"round"}, "length": {"19"}, "deep": {"9"}, "water": {"1850"}, "metal": {"glass"}},
+		{"name": {"paper cups"}, "shape": {"cups"}, "count": {"8"}},
+	} {
+		code, body, _ := s.post("/tins", form)
+		require.Equal(t, 303, code, body)
+	}
+	_, body = s.get(s.id("Pear and cardamom loaf") + "/heat?tin=" + url.QueryEscape("round 19 cm, 9 cm deep, holds 1850 ml, glass"))
+	assert.Contains(t, body, `<option value="loaf 31×12 cm, 8 cm deep, dark metal">long one</option>`)
+	assert.Contains(t, body, `<option value="8 muffin cups">paper cups</option>`)
+	assert.Contains(t, body, "Glass and stone crack")
+	assert.Contains(t, body, "in round 19 cm, 9 cm deep, holds 1850 ml, glass", "the tin is understood as it was written")
+}
+
+// The chosen oven says which dial to set and what stands on its shelf.
+func TestBakingInAnOvenThatIsKnown(t *testing.T) {
+	s := newSite(t)
+	id, err := s.st.AddOven(t.Context(), store.Oven{Name: "galley oven", Fan: true, Width: 40, Depth: 32, Shelves: 1, Readings: []store.Reading{{Dial: 180, Air: 200, On: "2026-01-05"}}})
+	require.NoError(t, err)
+	pear := s.id("Pear and cardamom loaf")
+	_, body := s.get(fmt.Sprintf("%s/heat?in=%d&tin=%s", pear, id, url.QueryEscape("4 × loaf 15×8 cm")))
+	assert.Contains(t, body, "hotter than its dial. For 155 °C inside, set it to 145 °C")
+	assert.Contains(t, body, "A fan oven is set 20 °C lower.")
+	assert.Contains(t, body, "2 of 4 tins go in at once: bake the rest after them.")
+	_, body = s.get(pear + "/heat?in=4711")
+	assert.Contains(t, body, "First look <b>39 min</b>", "an oven that is gone is nobody's")
+}
+
+// Above 900 m the advice is offered in this recipe's amounts, and taken by one press.
+func TestAKitchenInTheMountains(t *testing.T) {
+	s := newSite(t)
+	squares := s.id("Lemon-poppy squares")
+	_, body := s.get(squares + "/heat")
+	assert.NotContains(t, body, "Extension services")
+	code, body, _ := s.post("/kitchen", url.Values{"altitude": {"up high"}})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, body, "try metres above the sea")
+	code, _, _ = s.post("/kitchen", url.Values{"altitude": {"1800"}})
+	require.Equal(t, 303, code)
+	_, body = s.get(squares + "/heat")
+	assert.Contains(t, body, "At 1800 m")
+	assert.Regexp(t, `baking powder [\d.]+ g → \d`, body)
+	_, link, _ := strings.Cut(body, `class="btn-quiet altitude-take" href="`)
+	link, _, _ = strings.Cut(link, `"`)
+	_, body = s.get(squares + "/heat" + html.UnescapeString(link))
+	assert.NotContains(t, body, "Extension services", "it is taken")
+	assert.Contains(t, body, "hold")
+	_, body = s.get(squares + "/heat?flame=1&collar=1")
+	assert.Contains(t, body, "Only a pan that its maker allows dry and empty over heat")
+	assert.Contains(t, body, "no newsprint")
+}
