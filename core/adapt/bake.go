@@ -4,7 +4,6 @@ import (
 	"context"
 	"fmt"
 	"regexp"
-	"time"
 
 	"kollaris/core/heat"
 	"kollaris/core/larder"
@@ -135,7 +134,7 @@ func (r *run) bake(written *recipe.Recipe) {
 		return
 	}
 	if written.Kind == recipe.OneBowl && written.Oven == 0 && !now.Setup.Flame && r.req.Oven.At == 0 {
-		r.result.BakeProblem = microwaveWords(now.Mass)
+		r.result.BakeProblem = microwaveWords(now.Mass, r.req.Oven.Watts)
 		if written.Bake.Max > 0 {
 			r.result.BakeProblem = fmt.Sprintf("Written: %s to %s min. ", measure.Digits(written.Bake.Min, 3), measure.Digits(written.Bake.Max, 3)) + r.result.BakeProblem
 		}
@@ -181,13 +180,17 @@ func (r *Result) Simulate(ctx context.Context) (*oven.Simulation, error) {
 	return oven.Simulate(ctx, r.known, r.now)
 }
 
-// microwaveWords gives the time of a one-bowl cake at common powers.
-func microwaveWords(mass measure.Grams) string {
-	say := func(d time.Duration) string {
-		return fmt.Sprintf("%d min %02d s", int(d.Minutes()), int(d.Seconds())%60)
+// microwaveWords gives the time of a one-bowl cake at a power, or at common ones.
+func microwaveWords(mass measure.Grams, watts float64) string {
+	say := func(watts float64) string {
+		d := oven.Microwave(mass, watts)
+		return fmt.Sprintf("%d min %02d s at %.0f W", int(d.Minutes()), int(d.Seconds())%60, watts)
 	}
-	return fmt.Sprintf("In the microwave the time goes with weight and power: %s of batter take about %s at 900 W, %s at 700 W. Look after three quarters of it, and let it stand as long again as it took.",
-		mass, say(oven.Microwave(mass, 900)), say(oven.Microwave(mass, 700)))
+	times := say(900) + ", " + say(700)
+	if watts > 0 {
+		times = say(watts)
+	}
+	return fmt.Sprintf("In the microwave the time goes with weight and power: %s of batter take about %s. Look after three quarters of it, and let it stand as long again as it took. No metal in it; the maker's manual decides.", mass, times)
 }
 
 func batterMass(r *recipe.Recipe) measure.Grams {

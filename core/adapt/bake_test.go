@@ -46,6 +46,16 @@ func TestTheOvenOfARequest(t *testing.T) {
 	assert.Positive(t, flame.Minutes)
 }
 
+// The handbook's own power: four minutes at 900 W are five and nine seconds at 700.
+func TestAMicrowaveOfAnyPower(t *testing.T) {
+	const bowl = "Almond bowl cake\nServes 2\n200 g almond flour\n150 g egg\n100 g butter\n100 g milk\n1 tsp baking powder\nMicrowave in one bowl for 4 minutes."
+	res := bakeOf(t, bowl, "watts=700W")
+	assert.Nil(t, res.Bake)
+	assert.Regexp(t, `55\d g of batter take about 5 min 1\d s at 700 W`, res.BakeProblem)
+	assert.Contains(t, bakeOf(t, bowl, "").BakeProblem, "at 900 W, 5 min")
+	assert.NotNil(t, bakeOf(t, bowl, "flame=1").Bake, "in a pan it is foretold")
+}
+
 const twoStages = "Hearth loaf\nServes 12\n500 g strong flour\n340 g water\n7 g dried yeast\n10 g salt\n\nBake at 230 °C for 15 minutes, then at 200 °C for 25 minutes, in a loaf tin."
 
 // A recipe that turns the oven down takes its written time in all; where the first heat

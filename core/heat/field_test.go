@@ -56,6 +56,7 @@ func TestFieldAgainstSeries(t *testing.T) {
 			return cylinderAt(bi(0.1), fo(0.1, s)) * slabAt(bi(0.03), fo(0.03, s))
 		}, [4]float64{h, h, h, h}},
 		{"slab", func(n int) *heat.Grid { return heat.Box(0.3, 0.3, 0.05, n) }, func(s float64) float64 { return slabAt(bi(0.025), fo(0.025, s)) }, [4]float64{h, h, 0, 0}},
+		{"ring so wide that it is a slab", func(n int) *heat.Grid { return heat.Round(2, 2.05, 0.05, n) }, func(s float64) float64 { return slabAt(bi(0.025), fo(0.025, s)) }, [4]float64{0, 0, h, h}},
 		{"long cylinder", func(n int) *heat.Grid { return heat.Round(0, 0.05, 0.05, n) }, func(s float64) float64 { return cylinderAt(bi(0.05), fo(0.05, s)) }, [4]float64{0, 0, h, 0}},
 	} {
 		at := func(n int) float64 {
@@ -227,7 +228,10 @@ func BenchmarkLoaf(b *testing.B) {
 			for b.Loop() {
 				timeTo(b, run, 96)
 			}
-			b.ReportMetric(float64(run.Grid.N[0]*run.Grid.N[1]*run.Grid.N[2]), "cells")
+			cells, steps := float64(run.Grid.N[0]*run.Grid.N[1]*run.Grid.N[2]), 0
+			_ = run.Go(context.Background(), 4000, func(*heat.Seen) bool { steps++; return true })
+			b.ReportMetric(cells, "cells")
+			b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N)/cells/float64(steps), "ns/cell-step")
 		})
 	}
 }

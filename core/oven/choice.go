@@ -17,6 +17,7 @@ type Choice struct {
 	At      measure.Celsius `json:"at_c,omitempty"` // of the dial
 	Setup   Setup           `json:"setup,omitzero"`
 	Oven    int64           `json:"oven,omitempty"`   // of the household, by id
+	Watts   float64         `json:"watts,omitempty"`  // of the microwave, for a one-bowl cake; 0 where not said
 	Learned Learned         `json:"learned,omitzero"` // of that oven; no part of the address
 }
 
@@ -108,6 +109,9 @@ func (c Choice) Values(v url.Values) {
 		degrees("then", c.Setup.Stages[0].Oven)
 		v.Set("after", fmt.Sprintf("%g", c.Setup.Stages[0].After))
 	}
+	if c.Watts > 0 {
+		v.Set("watts", fmt.Sprintf("%g", c.Watts))
+	}
 	if c.Oven > 0 {
 		v.Set("in", strconv.FormatInt(c.Oven, 10))
 	}
@@ -140,7 +144,7 @@ func ParseChoice(v url.Values, fault func(field, typed, why string)) Choice {
 		if s == "" {
 			return 0, false
 		}
-		x, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(strings.TrimSuffix(strings.TrimSuffix(s, "C"), "°")), ",", ".", 1), 64)
+		x, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(strings.TrimRight(s, "°CWw ")), ",", ".", 1), 64)
 		if err != nil || !(x >= low && x <= high) {
 			fault(name, s, fmt.Sprintf("“%s” %s", s, why))
 			return 0, false
@@ -159,6 +163,7 @@ func ParseChoice(v url.Values, fault func(field, typed, why string)) Choice {
 	if x, ok := number("batter", -20, 45, "is no batter's temperature: try degrees Celsius such as 5 or 22"); ok {
 		c.Setup.Start = measure.Celsius(x)
 	}
+	c.Watts, _ = number("watts", 100, 2000, "is no microwave's power: try 700 or 900")
 	for _, f := range flags {
 		if v.Get(f.Name) != "" {
 			*f.of(&c.Setup) = true

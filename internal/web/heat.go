@@ -58,6 +58,8 @@ type heatView struct {
 	Against  *againstView
 	Altitude *altitudeView
 	Announce string
+	Bowl     bool // a one-bowl cake in the microwave
+	Watts    string
 }
 
 type fitView struct{ URL, Words string }
@@ -174,6 +176,10 @@ func (s *Server) heatControls(c *gin.Context, v *heatView, req adapt.Request, fa
 		v.Then, v.After = k.OvenText(set.Setup.Stages[0].Oven), fmt.Sprintf("%g", set.Setup.Stages[0].After)
 	}
 	v.Then = cmp.Or(typed["then"], v.Then)
+	v.Bowl, v.Watts = res.Recipe.Kind == recipe.OneBowl && res.Bake == nil, typed["watts"]
+	if set.Watts > 0 {
+		v.Watts = fmt.Sprintf("%g", set.Watts)
+	}
 	if set.Setup.Start != 0 {
 		v.Batterat = fmt.Sprintf("%g", float64(set.Setup.Start))
 	}
@@ -189,7 +195,7 @@ func (s *Server) heatControls(c *gin.Context, v *heatView, req adapt.Request, fa
 		v.Flags[n].Words = phrase.Capital(f.Words)
 	}
 	v.More = v.More || v.Then != "" || v.After != "" || v.Batterat != "" || set.Setup.Of != tin.Bright
-	own := map[string]bool{"tin": true, "scale": true, "at": true, "then": true, "after": true, "batter": true, "metal": true, "in": true}
+	own := map[string]bool{"tin": true, "scale": true, "at": true, "then": true, "after": true, "batter": true, "metal": true, "in": true, "watts": true}
 	for _, f := range v.Flags {
 		own[f.Name] = true
 	}
