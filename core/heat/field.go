@@ -5,10 +5,11 @@ import (
 	"math"
 )
 
-// Order is the order of convergence in the size of a cell where water boils off: 0.9
-// from 6 to 24 cells on the height, 1.07 from 12 to 48, measured on the tests' loaf.
-// Extrapolate two meshes with it.
-const Order = 1.0
+// Order is the order of convergence in the size of a cell where water boils off, by which
+// two meshes are extrapolated. Measured on ten bakes, from a sheet to a fruit cake, with
+// 6, 12 and 24 cells on the height: between 0.5 and 1.2; with 0.8 the working meshes of
+// 6 and 12 lie within 1.7 % of the finest, the tests' loaf within 1 %.
+const Order = 0.8
 
 // Face is a part of a body's surface.
 type Face int
@@ -54,17 +55,20 @@ func newGrid(n [3]int) *Grid {
 
 func (g *Grid) at(i, j, k int) int { return (i*g.N[1]+j)*g.N[2] + k }
 
-// cells bounds the cells along an axis where n stand on the height: a sheet tin is long
-// and shallow, and its middle hardly knows of its ends.
-func cells(x float64, n int) int { return max(3, min(2*n, int(math.Round(x)))) }
+// cells is how many lie along an axis of that many cells' length where n stand on the
+// height, before each is cut finer. They are capped: a sheet tin is long and shallow, and
+// its middle hardly knows of its ends.
+func cells(x float64, n, finer int) int {
+	return finer * max(3, min(n, int(math.Round(x))))
+}
 
 // Box cuts a box; n cells stand on its height, others as nearly as deep as the cap
 // allows. Lengths in m.
-func Box(length, width, height float64, n int) *Grid {
+func Box(length, width, height float64, n, finer int) *Grid {
 	a, b := length/2, width/2
 	d := height / float64(n)
-	g := newGrid([3]int{cells(a/d, n), cells(b/d, n), n})
-	dx, dy, dz := a/float64(g.N[0]), b/float64(g.N[1]), d
+	g := newGrid([3]int{cells(a/d, n, finer), cells(b/d, n, finer), finer * n})
+	dx, dy, dz := a/float64(g.N[0]), b/float64(g.N[1]), height/float64(g.N[2])
 	g.size = [3]float64{dx, dy, dz}
 	for i := range g.N[0] {
 		for j := range g.N[1] {
@@ -90,10 +94,10 @@ func Box(length, width, height float64, n int) *Grid {
 }
 
 // Round cuts a cylinder, or a ring where inner is more than 0. Radii and height in m.
-func Round(inner, outer, height float64, n int) *Grid {
+func Round(inner, outer, height float64, n, finer int) *Grid {
 	d := height / float64(n)
-	g := newGrid([3]int{cells((outer-inner)/d, n), 1, n})
-	dr, dz := (outer-inner)/float64(g.N[0]), d
+	g := newGrid([3]int{cells((outer-inner)/d, n, finer), 1, finer * n})
+	dr, dz := (outer-inner)/float64(g.N[0]), height/float64(g.N[2])
 	g.size, g.Inner = [3]float64{dr, 0, dz}, inner
 	for i := range g.N[0] {
 		r0, r1 := inner+float64(i)*dr, inner+float64(i+1)*dr
@@ -118,10 +122,10 @@ func Round(inner, outer, height float64, n int) *Grid {
 
 // Cap cuts a spherical cap, flat side down: a roll or a biscuit. Its stepped surface is
 // given the area of the cap.
-func Cap(radius, height float64, n int) *Grid {
+func Cap(radius, height float64, n, finer int) *Grid {
 	d := height / float64(n)
-	g := newGrid([3]int{cells(radius/d, n), 1, n})
-	dr, dz := radius/float64(g.N[0]), d
+	g := newGrid([3]int{cells(radius/d, n, finer), 1, finer * n})
+	dr, dz := radius/float64(g.N[0]), height/float64(g.N[2])
 	g.size = [3]float64{dr, 0, dz}
 	sphere := (radius*radius + height*height) / (2 * height)
 	top := func(r float64) float64 { return math.Sqrt(math.Max(0, sphere*sphere-r*r)) - (sphere - height) }
@@ -224,8 +228,7 @@ type Run struct {
 type Seen struct {
 	Seconds  float64
 	Air      float64
-	Coldest  float64 // °C of the coldest cell
-	Hottest  float64
+	Coldest  float64 // °C of the coldest point
 	Surface  float64 // °C of the top's skin in the middle
 	HeatIn   float64 // J through the faces so far
 	Enthalpy float64 // J held more than at the start
@@ -281,8 +284,8 @@ type field struct {
 	wall       [faces]float64 // J/m² that a wall holds above 0 °C
 }
 
-// Go steps through time until see returns false or the limit of seconds is reached. It
-// returns the context's error when it was cancelled. The steps allocate nothing.
+// Go steps through time and shows every fourth step to see, until that returns false or
+// the limit of seconds is reached. It returns the context's error when it was cancelled. The steps allocate nothing.
 func (r *Run) Go(ctx context.Context, limit float64, see func(*Seen) bool) error {
 	g := r.Grid
 	f := &field{grid: g, h: make([]float64, len(g.volume)), t: make([]float64, len(g.volume)), k: make([]float64, len(g.volume)), q: make([]float64, len(g.volume))}
@@ -312,21 +315,12 @@ func (r *Run) Go(ctx context.Context, limit float64, see func(*Seen) bool) error
 			air = st.From + (st.To-st.From)*(seen.Seconds-began)/st.Seconds
 		}
 		seen.Air = air
-		seen.Coldest, seen.Hottest = math.Inf(1), math.Inf(-1)
-		for c, x := range f.t {
-			if g.volume[c] == 0 {
-				continue
+		if n%scan == 0 {
+			seen.Coldest = f.coldest(r.Matter.boils)
+			seen.Surface = f.skin(middle, g.size[2]/2, r.Skin, st.H[Top], air+st.Off[Top])
+			if !see(&seen) || seen.Seconds >= limit {
+				return nil
 			}
-			if x < seen.Coldest {
-				seen.Coldest = x
-			}
-			if x > seen.Hottest {
-				seen.Hottest = x
-			}
-		}
-		seen.Surface = f.skin(middle, g.size[2]/2, r.Skin, st.H[Top], air+st.Off[Top])
-		if !see(&seen) || seen.Seconds >= limit {
-			return nil
 		}
 		f.conduct()
 		in := f.faces(r, st, air, dt)
@@ -345,6 +339,41 @@ func (r *Run) Go(ctx context.Context, limit float64, see func(*Seen) bool) error
 		seen.Enthalpy += held
 		seen.Seconds += dt
 	}
+}
+
+// scan is how many steps pass between two looks.
+const scan = 4
+
+// coldest is the temperature of the coldest point: that of the coldest cell, less what
+// the parabola through its neighbours' means falls below its own mean. Beyond the front
+// where water boils off the parabola does not hold: neighbours count up to boiling.
+func (f *field) coldest(boils float64) float64 {
+	g := f.grid
+	at, low := -1, math.Inf(1)
+	for c, x := range f.t {
+		if x < low && g.volume[c] > 0 {
+			at, low = c, x
+		}
+	}
+	over := func(c int) float64 { return math.Max(0, math.Min(f.t[c], boils)-low) }
+	out := low
+	for a, stride := range [3]int{g.N[1] * g.N[2], g.N[2], 1} {
+		i := at / stride % g.N[a]
+		up := i+1 < g.N[a] && g.volume[at+stride] > 0
+		switch {
+		case !up:
+		case i > 0 && g.volume[at-stride] > 0:
+			before, after := over(at-stride), over(at+stride)
+			if d := before + after; d > 1e-9 {
+				out -= d/24 + (after-before)*(after-before)/(8*d)
+			}
+		case i == 0 && a == 0 && g.N[1] == 1 && g.Inner == 0: // at the axis of what is round
+			out -= over(at+stride) / 4
+		case i == 0 && (a == 1 || a == 0 && g.Inner == 0): // at a plane of symmetry
+			out -= over(at+stride) / 6
+		}
+	}
+	return out
 }
 
 // skin is the temperature of the face of a cell.

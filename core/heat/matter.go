@@ -83,29 +83,34 @@ func (f Food) Conductivity(t float64) float64 {
 const Latent = 2.257e6
 
 // Matter is what a body is made of as the field sees it: temperature and conductivity
-// as functions of its enthalpy by volume, from tables without allocation.
+// as functions of its enthalpy by volume, from a table without allocation.
 type Matter struct {
-	low, step float64 // enthalpy of the first entry and between entries, J/m³
-	t, k      []float64
-	least     float64 // heat capacity by volume, J/(m³ K), nowhere less
-	mostK     float64
-	enthalpy  func(t float64) float64
+	step     float64 // enthalpy between entries, J/m³
+	entry    []struct{ t, k float64 }
+	least    float64 // heat capacity by volume, J/(m³ K), nowhere less
+	mostK    float64
+	boils    float64 // °C where latent heat begins to be taken up, infinite where there is none
+	enthalpy func(t float64) float64
 }
 
-// The tables' ends in °C and their number of entries.
+// The table's ends in °C and its number of entries, few enough to stay in the fastest
+// memory.
 const (
 	coldest = -40.0
 	hottest = 400.0
-	entries = 4096
+	entries = 1536
 )
 
-// NewMatter makes the tables. Capacity is J/(m³ K) and conductivity W/(m K), of °C.
+// NewMatter makes the table. Capacity is J/(m³ K) and conductivity W/(m K), of °C.
 // Latent J/m³ is taken up between boils - spread and boils + spread.
 func NewMatter(capacity, conductivity func(t float64) float64, latent, boils, spread float64) *Matter {
-	const n = 8800 // steps of 0.05 °C
-	dt := (hottest - coldest) / n
+	dt := math.Min(0.2, spread/5)
+	n := int(math.Ceil((hottest - coldest) / dt))
 	hs := make([]float64, n+1)
-	m := &Matter{least: math.Inf(1)}
+	m := &Matter{least: math.Inf(1), boils: math.Inf(1), entry: make([]struct{ t, k float64 }, entries)}
+	if latent > 0 {
+		m.boils = boils - spread
+	}
 	at := func(n int) float64 { return coldest + dt*float64(n) }
 	for i := 1; i <= n; i++ {
 		mid := at(i) - dt/2
@@ -116,17 +121,17 @@ func NewMatter(capacity, conductivity func(t float64) float64, latent, boils, sp
 		}
 		hs[i] = hs[i-1] + c*dt
 	}
-	m.low, m.step = 0, hs[n]/(entries-1)
-	m.t, m.k = make([]float64, entries), make([]float64, entries)
+	m.step = hs[n] / (entries - 1)
 	j := 0
-	for e := range entries {
+	for e := range m.entry {
 		h := float64(e) * m.step
 		for j < n-1 && hs[j+1] < h {
 			j++
 		}
-		m.t[e] = at(j) + dt*math.Min(1, (h-hs[j])/(hs[j+1]-hs[j]))
-		m.k[e] = conductivity(m.t[e])
-		m.mostK = math.Max(m.mostK, m.k[e])
+		x := &m.entry[e]
+		x.t = at(j) + dt*math.Min(1, (h-hs[j])/(hs[j+1]-hs[j]))
+		x.k = conductivity(x.t)
+		m.mostK = math.Max(m.mostK, x.k)
 	}
 	m.enthalpy = func(t float64) float64 {
 		x := math.Max(0, math.Min(float64(n)-1e-9, (t-coldest)/dt))
@@ -141,16 +146,15 @@ func (m *Matter) Enthalpy(t float64) float64 { return m.enthalpy(t) }
 
 // at looks up temperature and conductivity.
 func (m *Matter) at(h float64) (t, k float64) {
-	x := (h - m.low) / m.step
+	x := h / m.step
 	i := int(x)
-	if i < 0 {
-		return m.t[0], m.k[0]
-	}
-	if i >= entries-1 {
-		return m.t[entries-1], m.k[entries-1]
+	if i < 0 || i >= entries-1 {
+		end := m.entry[max(0, min(i, entries-1))]
+		return end.t, end.k
 	}
 	f := x - float64(i)
-	return m.t[i] + f*(m.t[i+1]-m.t[i]), m.k[i] + f*(m.k[i+1]-m.k[i])
+	a, b := &m.entry[i], &m.entry[i+1]
+	return a.t + f*(b.t-a.t), a.k + f*(b.k-a.k)
 }
 
 // Boils is the temperature in °C at which water boils at an altitude in m: the

@@ -15,6 +15,7 @@ import (
 	"context"
 	"fmt"
 	"math"
+	"reflect"
 	"sync"
 
 	"kollaris/core/heat"
@@ -30,7 +31,7 @@ const (
 	beforeLow = 0.92 // of the window's beginning at the latest, where the window is wide
 	toppings  = 0.90 // of the expected time: when what would sink goes on [practice]
 	margin    = 3.0  // K below boiling that nothing can be expected to pass [practice]
-	working   = 5    // cells on the height of the coarser of two meshes
+	working   = 6    // cells on the height of the coarser of two meshes, the other is twice as fine
 )
 
 // crumb is a crumb's conductivity over that of its dense food: pores hinder, vapour that
@@ -93,8 +94,9 @@ func Done(kind recipe.Kind, altitude float64) measure.Celsius {
 	return measure.Celsius(math.Min(of(kind).done, heat.Boils(altitude)-margin))
 }
 
-// grid is the baked shape of one tin's share, cut into cells with n on its height.
-func (b Baking) grid(n int) (g *heat.Grid, density float64, err error) {
+// grid is the baked shape of one tin's share, cut into cells so many times finer than the
+// working mesh.
+func (b Baking) grid(finer int) (g *heat.Grid, density float64, err error) {
 	c := of(b.Kind)
 	density = 1000 * c.density / c.expansion
 	if b.Tin.Shape == tin.Free || b.Tin.Volume <= 0 {
@@ -102,9 +104,9 @@ func (b Baking) grid(n int) (g *heat.Grid, density float64, err error) {
 		by := b.pieceScale(density)
 		r, h = r*by, h*by
 		if upright(b.Kind) {
-			return heat.Round(0, r, h, n), density, nil // cut out: upright sides
+			return heat.Round(0, r, h, working, finer), density, nil // cut out: upright sides
 		}
-		return heat.Cap(r, math.Min(h, r), n), density, nil
+		return heat.Cap(r, math.Min(h, r), working, finer), density, nil
 	}
 	f := FillOf(b.Kind, b.Mass, b.Tin)
 	height := f.BakedDepth / 100
@@ -117,11 +119,11 @@ func (b Baking) grid(n int) (g *heat.Grid, density float64, err error) {
 	case tin.Ring:
 		outer := b.Tin.Length / 200
 		inner := math.Sqrt(math.Max(0.01*outer*outer, outer*outer-b.Tin.Area()/1e4/math.Pi))
-		return heat.Round(inner, outer, height, n), density, nil
+		return heat.Round(inner, outer, height, working, finer), density, nil
 	case tin.Round, tin.Cups:
-		return heat.Round(0, length/2, height, n), density, nil
+		return heat.Round(0, length/2, height, working, finer), density, nil
 	}
-	return heat.Box(length, width, height, n), density, nil
+	return heat.Box(length, width, height, working, finer), density, nil
 }
 
 // upright tells pieces that are cut out from those that are shaped round.
@@ -152,10 +154,10 @@ func openArea(t tin.Tin) float64 {
 	return math.Max(a, 1)
 }
 
-// run puts the bake into its surroundings, with n cells on its height. Times of the
+// run puts the bake into its surroundings, so many times finer than the working mesh. Times of the
 // oven's stages are divided by factor: the model's clock runs so much faster.
-func (b Baking) run(n int, factor float64) (*heat.Run, error) {
-	g, density, err := b.grid(n)
+func (b Baking) run(finer int, factor float64) (*heat.Run, error) {
+	g, density, err := b.grid(finer)
 	if err != nil {
 		return nil, err
 	}
@@ -195,8 +197,8 @@ func matterOf(s substance) *heat.Matter {
 const longest = 10 * 3600.0
 
 // crossing is when the slowest point is done, s of the model's clock, by one mesh.
-func (b Baking) crossing(ctx context.Context, n int, factor float64) (float64, error) {
-	r, err := b.run(n, factor)
+func (b Baking) crossing(ctx context.Context, finer int, factor float64) (float64, error) {
+	r, err := b.run(finer, factor)
 	if err != nil {
 		return 0, err
 	}
@@ -247,18 +249,18 @@ func (b Baking) check() error {
 // model gives the unfitted minutes, extrapolated over two meshes.
 func (b Baking) model(ctx context.Context, factor float64) (float64, error) {
 	return b.timed("fine", factor, func() (float64, error) {
-		coarse, err := b.crossing(ctx, working, factor)
+		coarse, err := b.crossing(ctx, 1, factor)
 		if err != nil {
 			return 0, err
 		}
-		fine, err := b.crossing(ctx, 2*working, factor)
+		fine, err := b.crossing(ctx, 2, factor)
 		return fine + (fine-coarse)/(math.Pow(2, heat.Order)-1), err
 	})
 }
 
 // coarse is the model by the coarser mesh.
 func (b Baking) coarse(ctx context.Context, factor float64) (float64, error) {
-	return b.timed("coarse", factor, func() (float64, error) { return b.crossing(ctx, working, factor) })
+	return b.timed("coarse", factor, func() (float64, error) { return b.crossing(ctx, 1, factor) })
 }
 
 // timed refuses what cannot be foretold, and remembers what was.
@@ -334,7 +336,27 @@ func Foretell(known, now Baking) (Estimate, error) {
 
 // ForetellWithin is Foretell that can be cancelled.
 func ForetellWithin(ctx context.Context, known, now Baking) (Estimate, error) {
-	return foretell(ctx, known, now, Baking.model)
+	if !now.near(known) {
+		return foretell(ctx, known, now, Baking.model)
+	}
+	return foretell(ctx, known, now, func(b Baking, ctx context.Context, factor float64) (float64, error) {
+		of := [2]float64{} // of the same tin, the coarser mesh errs alike
+		for n, x := range []Baking{b, known} {
+			var err error
+			if of[n], err = x.coarse(ctx, factor); err != nil {
+				return 0, err
+			}
+		}
+		whole, err := known.model(ctx, factor)
+		return whole * of[0] / of[1], err
+	})
+}
+
+// near reports whether a bake stands as a known one does, with a batter little different.
+func (b Baking) near(known Baking) bool {
+	same := b
+	same.Mass, same.Food, same.Colour, same.Minutes, same.Learned = known.Mass, known.Food, known.Colour, known.Minutes, known.Learned
+	return known.Minutes > 0 && reflect.DeepEqual(same, known) && b.Mass > 0.8*known.Mass && b.Mass < 1.25*known.Mass
 }
 
 // Glance is Foretell by the coarser mesh alone, for many tins at once: a twentieth of the

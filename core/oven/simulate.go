@@ -72,12 +72,12 @@ func Simulate(ctx context.Context, known, now Baking) (*Simulation, error) {
 	if err != nil {
 		return nil, err
 	}
-	const n = 2 * working
-	done, err := now.crossing(ctx, n, e.Factor)
+	const finer = 2
+	done, err := now.crossing(ctx, finer, e.Factor)
 	if err != nil {
 		return nil, err
 	}
-	run, err := now.run(n, e.Factor)
+	run, err := now.run(finer, e.Factor)
 	if err != nil {
 		return nil, err
 	}

@@ -162,7 +162,7 @@ func (v *reviewer) tin() {
 	// a layer as thin as this bakes until it is dry or coloured, which no time to a
 	// warm middle foretells
 	if v.r.Bake.Max > 0 && v.r.Oven > 0 && t.Shape != tin.Free && f.Share >= 0.25 {
-		e, err := oven.Foretell(oven.Baking{}, oven.Baking{Kind: v.r.Kind, Mass: measure.Grams(v.b.Mass), Tin: t, Oven: v.r.Oven})
+		e, err := oven.Glance(oven.Baking{}, oven.Baking{Kind: v.r.Kind, Mass: measure.Grams(v.b.Mass), Tin: t, Oven: v.r.Oven})
 		if err != nil {
 			return
 		}
