@@ -389,7 +389,7 @@ func foretell(ctx context.Context, known, now Baking, model clock) (Estimate, er
 		switch {
 		case err == nil:
 			e.Fitted, spread, e.Factor = true, 0.10, known.Minutes/ref
-			e.Why = fmt.Sprintf("Fitted to the recipe's own %s min in the %s; the model alone says %s min there.", measure.Digits(known.Minutes, 3), known.Tin.Words(), measure.Digits(ref, 2))
+			e.Why = fmt.Sprintf("Fitted to the recipe's own %s min in the %s; the model alone says %s min there, so its times count %s times.", measure.Digits(known.Minutes, 3), known.Tin.Words(), measure.Digits(ref, 2), measure.Digits(e.Factor, 2))
 			if now.Tin.Shape != known.Tin.Shape || e.Factor < 0.6 || e.Factor > 1.7 {
 				spread = 0.15
 			}

@@ -54,7 +54,7 @@ const (
 	darkTimes  = 1.9         // times the golden integral
 	frames     = 56          // about as many in the oven
 	rests      = 20.0        // minutes followed out of the oven
-	outside    = 9.0         // W/(m² K) in still air [memory]
+	outside    = 15.0        // W/(m² K) in a room, with what still evaporates [memory]
 	skin       = 0.015       // m² K/W, 1.5 mm of dry crust at 0.1 W/(m K) [memory]
 )
 

@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"maps"
 	"net/http"
 	"net/url"
 	"slices"
@@ -66,8 +67,9 @@ type benchView struct {
 	Servings   string
 	Scale      string
 	Tin        string
-	Nutrition  string // address of all figures
-	Beside     string // address that sets this side by side with others
+	OvenSet    []hidden // how the oven is used, which travels along
+	Nutrition  string   // address of all figures
+	Beside     string   // address that sets this side by side with others
 	Versions   []versionLink
 	Announce   string
 }
@@ -225,6 +227,11 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 		Servings: fmt.Sprint(res.Recipe.Servings), Confidence: confidenceWords(string(res.Confidence))}
 	if req.Scale > 0 && req.Scale != 1 {
 		v.Scale = fmt.Sprintf("%g", req.Scale)
+	}
+	set := url.Values{}
+	req.Oven.Values(set)
+	for _, name := range slices.Sorted(maps.Keys(set)) {
+		v.OvenSet = append(v.OvenSet, hidden{name, set.Get(name)})
 	}
 	v.Nutrition = fmt.Sprintf("/recipes/%d/nutrition?%s", r.ID, query)
 	v.Stock, v.Beside = req.Stock, besideURL(r.ID, []string{query})

@@ -88,7 +88,7 @@ type chartView struct {
 type curveView struct{ Class, Path, Words, X, Y string }
 
 // markView is a moment on the chart.
-type markView struct{ X, Y, Text, Anchor string }
+type markView struct{ X, Y, Text, From string }
 
 // The chart's drawing, px.
 const (
@@ -156,12 +156,15 @@ func chartOf(b, a *oven.Simulation, k measure.Kitchen) *chartView {
 			v.Up = append(v.Up, tick{Y: f1(y(float64(c))), Text: fmt.Sprintf("%.0f", t), TextY: f1(y(float64(c)) + 4)})
 		}
 	}
-	mark := func(m float64, text string) {
-		if m > 0 {
-			v.Marks = append(v.Marks, markView{f1(x(m)), f1(chartTop - 10), text, "middle"})
+	for n, m := range []struct {
+		at   float64
+		text string
+	}{{b.FirstLook, "first look"}, {b.Tent, "foil"}, {b.Topping, "topping"}} {
+		if m.at > 0 {
+			v.Marks = append(v.Marks, markView{f1(x(m.at)), f1(chartFloor - 8 - 16*float64(n)), m.text, f1(chartFloor - 4 - 16*float64(n))})
 		}
 	}
-	mark(b.FirstLook, "first look")
+	v.Marks[0].Y, v.Marks[0].From = f1(chartTop-10), f1(chartTop-6)
 	v.Summary = fmt.Sprintf("The middle passes %s at %.0f min; the crust is then at %s. First look at %.0f, likely done from %.0f to %.0f min.", k.Temperature(b.Done), b.Minutes, k.Temperature(measure.Celsius(crustWhenDone(b))), b.FirstLook, b.Low, b.High)
 	return v
 }

@@ -10,6 +10,7 @@ import (
 	"kollaris/core/measure"
 	"kollaris/core/nutrition"
 	"kollaris/core/recipe"
+	"kollaris/core/tin"
 )
 
 // sliceView is what one serving holds, before and after.
@@ -114,6 +115,7 @@ type bakeView struct {
 	FirstLook, Window, Oven, Tin, Why, Problem, Fill string
 	TooMuch                                          string
 	Warn                                             string
+	In                                               string // "in loaf 9x5 in", "on a baking sheet"
 }
 
 func bakeOf(res *adapt.Result, k measure.Kitchen) bakeView {
@@ -122,6 +124,10 @@ func bakeOf(res *adapt.Result, k measure.Kitchen) bakeView {
 		return bakeView{Problem: res.BakeProblem}
 	}
 	v := bakeView{FirstLook: fmt.Sprintf("%.0f min", e.FirstLook), Window: fmt.Sprintf("%.0f–%.0f min", e.Low, e.High), Oven: k.OvenText(e.Oven), Tin: e.Fill.Tin.Words(), Why: e.Why, Fill: e.Fill.Words}
+	v.In = "in " + v.Tin
+	if e.Fill.Tin.Shape == tin.Free {
+		v.In = "on a " + v.Tin
+	}
 	if e.Fill.TooMuch > 0 {
 		v.TooMuch = fmt.Sprintf("%s too much for it: make %d cups with it", e.Fill.TooMuch, e.Fill.Cups)
 		if e.Fill.Cups == 1 {

@@ -336,9 +336,6 @@ func than(b, a float64) string {
 func heatFacts(s *oven.Simulation, k measure.Kitchen) []termRow {
 	row := func(name, format string, args ...any) termRow { return termRow{"", name, fmt.Sprintf(format, args...)} }
 	var out []termRow
-	if s.Tent > 0 {
-		out = append(out, row("Lay foil over it at", "%.0f min, before it is too brown", s.Tent))
-	}
 	if s.Golden > 0 {
 		out = append(out, row("Top golden at about", "%.0f min (the roughest of these figures)", s.Golden))
 	} else if s.Minutes >= 22 {
@@ -347,6 +344,9 @@ func heatFacts(s *oven.Simulation, k measure.Kitchen) []termRow {
 			words = "light gold when the middle is done (the roughest of these figures)"
 		}
 		out = append(out, row("Top", "%s", words))
+	}
+	if s.Tent > 0 {
+		out = append(out, row("Lay foil over it at", "%.0f min, before it is too brown", s.Tent))
 	}
 	out = append(out, row("What would sink goes on at", "%.0f min", s.Topping))
 	out = append(out, row("Done in the middle at", "%s", k.Temperature(s.Done)))

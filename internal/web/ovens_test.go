@@ -115,3 +115,23 @@ func TestAKitchenInTheMountains(t *testing.T) {
 	assert.Contains(t, body, "Only a pan that its maker allows dry and empty over heat")
 	assert.Contains(t, body, "no newsprint")
 }
+
+// How the oven is used travels with the request: the bench foretells the same bake, and
+// keeps it.
+func TestTheOvenTravelsWithTheRequest(t *testing.T) {
+	s := newSite(t)
+	pear := s.id("Pear and cardamom loaf")
+	const set = "diet=egg-free&at=160&cold=1&metal=glass"
+	_, heat := s.get(pear + "/heat?" + set)
+	_, look, _ := strings.Cut(heat, "First look <b>")
+	look, _, _ = strings.Cut(look, "</b>")
+	_, bench := s.get(pear + "/adapt?" + set)
+	assert.Contains(t, bench, "First look <b>"+look+"</b>")
+	for _, field := range []string{`name="at" value="160"`, `name="cold" value="1"`, `name="metal" value="glass"`} {
+		assert.Contains(t, bench, field)
+	}
+	code, _, loc := s.post(pear+"/versions", url.Values{"diet": {"egg-free"}, "at": {"160"}, "cold": {"1"}, "metal": {"glass"}})
+	require.Equal(t, 303, code)
+	_, kept := s.get(loc)
+	assert.Contains(t, kept, "First look <b>"+look+"</b>")
+}
