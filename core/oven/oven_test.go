@@ -181,6 +181,14 @@ func TestForetellingCanBeCancelled(t *testing.T) {
 	assert.ErrorIs(t, err, context.Canceled)
 }
 
+// Every constant that the page explains says where it comes from.
+func TestConstantsCarryTheirSource(t *testing.T) {
+	for _, c := range oven.Constants() {
+		assert.NotEmpty(t, c.Source.Tag(), c.What)
+		assert.NotEmpty(t, c.Value, c.What)
+	}
+}
+
 // Any tin, heat and batter gives a finite answer or a refusal.
 func FuzzForetell(f *testing.F) {
 	f.Add(22.9, 12.7, 7.6, 1000.0, 177.0, 22.0, 0.0, uint8(0), uint8(0), uint8(0))

@@ -10,6 +10,8 @@ import (
 	"kollaris/core/adapt"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/oven"
+	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/core/swap"
 	"kollaris/core/sweet"
@@ -140,6 +142,7 @@ type sourcesView struct {
 	Ingredients []sourceRow
 	Schools     []schoolRow
 	Sweet       []substanceRow
+	Heat        []termRow // with the source as ID
 	Count       int
 }
 
@@ -184,6 +187,9 @@ func (s *Server) sources(c *gin.Context) {
 			feeds = "yes"
 		}
 		v.Sweet = append(v.Sweet, substanceRow{larder.Columns[x.Column].Name, measure.Digits(x.Browns, 2), feeds, measure.Digits(x.Cools, 3), measure.Digits(x.Dissolves, 3), x.Source.Words()})
+	}
+	for _, x := range oven.Constants() {
+		v.Heat = append(v.Heat, termRow{x.Source.Words(), phrase.Capital(x.What), x.Value})
 	}
 	s.show(c, http.StatusOK, "sources", page{Title: "Where the numbers come from", Nav: "sources", View: v})
 }
