@@ -214,7 +214,7 @@ func (s *Server) heatControls(c *gin.Context, v *heatView, req adapt.Request, fa
 	for _, o := range ovens {
 		v.Ovens = append(v.Ovens, choice{fmt.Sprint(o.ID), o.Name, o.ID == set.Oven})
 		if o.ID == set.Oven && res.Bake != nil {
-			v.Hints = append(v.Hints, ovenHints(o, res.Bake, k)...)
+			v.Hints = append(v.Hints, ovenHints(o, res.Bake, set.At > 0, k)...)
 		}
 	}
 	tins, err := s.store.OwnTins(c)
@@ -235,12 +235,17 @@ func (s *Server) heatControls(c *gin.Context, v *heatView, req adapt.Request, fa
 	return nil
 }
 
-// ovenHints says what is known of the oven that was chosen, and what stands in it.
-func ovenHints(o store.Oven, e *oven.Estimate, k measure.Kitchen) []string {
+// ovenHints says what is known of the oven that was chosen, at the heat that was asked for
+// or the written one, and what stands in it.
+func ovenHints(o store.Oven, e *oven.Estimate, asked bool, k measure.Kitchen) []string {
 	var out []string
 	l := o.Learned()
 	if off := math.Round(l.Offset); math.Abs(off) >= 3 {
-		out = append(out, fmt.Sprintf("%s is about %s. For %s inside, set it to %s.", phrase.Capital(o.Name), hotOrCool(l, k), k.OvenText(e.Oven), k.OvenText(e.Oven-measure.Celsius(l.Offset))))
+		what := fmt.Sprintf("For %s inside, set it to %s.", k.OvenText(e.Oven), k.OvenText(e.Oven-measure.Celsius(l.Offset)))
+		if asked {
+			what = fmt.Sprintf("Set to %s it bakes at about %s.", k.OvenText(e.Oven), k.OvenText(e.Oven+measure.Celsius(l.Offset)))
+		}
+		out = append(out, fmt.Sprintf("%s is about %s. %s", phrase.Capital(o.Name), hotOrCool(l, k), what))
 	}
 	t := e.Fill.Tin
 	if n := t.PerShelf(o.Width, o.Depth); o.Width > 0 && o.Depth > 0 {

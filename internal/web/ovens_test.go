@@ -88,6 +88,8 @@ func TestBakingInAnOvenThatIsKnown(t *testing.T) {
 	assert.Contains(t, body, "hotter than its dial. For 155 °C inside, set it to 145 °C")
 	assert.Contains(t, body, "A fan oven is set 20 °C lower.")
 	assert.Contains(t, body, "2 of 4 tins go in at once: bake the rest after them.")
+	_, body = s.get(fmt.Sprintf("%s/heat?in=%d&at=150", pear, id))
+	assert.Contains(t, body, "Set to 150 °C it bakes at about 165 °C.")
 	_, body = s.get(pear + "/heat?in=4711")
 	assert.Contains(t, body, "First look <b>39 min</b>", "an oven that is gone is nobody's")
 }

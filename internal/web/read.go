@@ -17,7 +17,6 @@ import (
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
 	"kollaris/core/review"
-	"kollaris/core/tin"
 	"kollaris/internal/store"
 )
 
@@ -545,15 +544,6 @@ func rail(id int64, current, query string) []railItem {
 	var out []railItem
 	for _, p := range []struct{ id, words string }{{"read", "Read"}, {"adapt", "Adapt"}, {"heat", "Tin & heat"}} {
 		out = append(out, railItem{p.words, fmt.Sprintf("/recipes/%d/%s%s", id, p.id, query), p.id == current})
-	}
-	return out
-}
-
-// tinNames lists the tins offered by name.
-func tinNames() []string {
-	var out []string
-	for _, t := range tin.Standard {
-		out = append(out, t.Name)
 	}
 	return out
 }
