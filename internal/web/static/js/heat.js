@@ -71,16 +71,18 @@ function draw(minute) {
     const left = way > 0 ? mid + inner : mid - inner - w;
     g.drawImage(tile, left, floor - h, w, h);
     const dx = w / cols, dy = h / rows;
+    const named = [];
     for (const level of [40, 60, 80]) {
       const path = contour(hot, cols, rows, level, left, floor - h, dx, dy);
       g.strokeStyle = "#fffdf9";
       g.lineWidth = 1;
       g.stroke(path);
-      const mark = [...hot.keys()].find((n) => n % cols === (way > 0 ? 3 : cols - 4) && hot[n] !== null && hot[n] < level);
-      if (side && mark !== undefined && Math.floor(mark / cols) > 8) {
-        g.fillStyle = "#fffdf9";
-        g.textAlign = "left";
-        g.fillText(degrees(level), left + 14, floor - h + Math.floor(mark / cols) * dy - 3);
+      const row = Math.round(rows * 0.72) * cols; // where the line is named, from outside inwards
+      for (let n = 1; n < cols; n++) {
+        const out = way > 0 ? cols - 1 - n : n;
+        if (hot[row + out] === null || hot[row + out] >= level) continue;
+        if (n > 6) named.push([degrees(level), left + out * dx, floor - h + Math.round(rows * 0.72) * dy]);
+        break;
       }
     }
     const done = contour(hot, cols, rows, field.done, left, floor - h, dx, dy);
@@ -97,6 +99,7 @@ function draw(minute) {
       g.moveTo(edge + way * 1.5, rim);
       g.lineTo(edge + way * 1.5, floor + 1.5);
       g.lineTo(mid + way * inner, floor + 1.5);
+      if (inner > 0) g.lineTo(mid + way * inner, rim); // the funnel
       g.stroke();
       g.strokeStyle = "#fffdf9";
       g.lineWidth = 2;
@@ -106,6 +109,14 @@ function draw(minute) {
       g.lineTo(left + w, floor - field.batter * px);
       g.stroke();
       g.setLineDash([]);
+    }
+    g.textAlign = "center";
+    g.strokeStyle = "#2a2422";
+    g.fillStyle = "#fffdf9";
+    g.lineWidth = 3;
+    for (const [text, x, y] of named) {
+      g.strokeText(text, x, y);
+      g.fillText(text, x, y);
     }
     // where it is done last
     const sx = mid + way * (inner + (field.slowest[0] + 0.5) / field.across * w), sy = floor - (field.slowest[1] + 0.5) / field.up * h;
