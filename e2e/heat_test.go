@@ -24,7 +24,7 @@ func TestTinAndHeat(t *testing.T) {
 	assert.Contains(t, v.text(".answer"), "First look 40 min")
 	assert.Contains(t, v.text("#moment"), "40 min: middle ")
 	label := eval[string](v, `document.getElementById("heat-canvas").getAttribute("aria-label")`)
-	assert.Contains(t, label, "The middle passes 96 °C at 53 min")
+	assert.Contains(t, label, "The middle passes 96 °C at 51 min and is done at 53")
 
 	raw := v.scrub(0)
 	assert.Contains(t, v.text("#moment"), "0 min: middle 22 °C")

@@ -14,6 +14,7 @@ import (
 var (
 	bakeStep = regexp.MustCompile(`(?i)\b(bake|into the oven|in the oven)\b`)
 	mixing   = regexp.MustCompile(`(?i)\b(?:mix|stir|beat|whisk|combine|knead)\b`)
+	prepares = regexp.MustCompile(`(?i)\b(?:mix|stir|beat|whisk|combine|knead|fold|rub|cream|sift|blend)\b`)
 	preheat  = regexp.MustCompile(`(?i)\b(pre-?heat|heat the oven|set the oven)\b`)
 )
 
@@ -25,8 +26,9 @@ var besides = map[string]*regexp.Regexp{
 }
 
 // method edits the steps: waits and extra bowls first, what belongs to mixing
-// before the step that uses what was replaced, the rest before baking. A
-// written step is never rewritten; what is different in it stands beside it.
+// before the step that uses what was replaced, the rest before baking: beside the
+// step where that one mixes and bakes at once. A written step is never
+// rewritten; what is different in it stands beside it.
 func (r *run) method() {
 	type edit struct {
 		at      int // index of the written step it stands before
@@ -35,7 +37,8 @@ func (r *run) method() {
 	}
 	steps := r.result.Recipe.Steps
 	var edits []edit
-	notes := make([][]string, len(steps))
+	notes, beside := make([][]string, len(steps)), make([][]string, len(steps))
+	waits := make([]int, len(steps))
 	bakeAt := len(steps)
 	for n, s := range steps {
 		if bakeStep.MatchString(s.Text) && !(preheat.MatchString(s.Text) && !strings.Contains(strings.ToLower(s.Text), "bake")) {
@@ -74,6 +77,12 @@ func (r *run) method() {
 					}
 					continue
 				}
+				if text := swap.Fill(e.Text, values); e.At == "before-baking" && bakeAt < len(steps) && prepares.MatchString(steps[bakeAt].Text) {
+					beside[bakeAt] = append(beside[bakeAt], text)
+					waits[bakeAt] = max(waits[bakeAt], e.Minutes)
+					notes[bakeAt] = append(notes[bakeAt], phrase.Within(strings.TrimSuffix(text, ".")))
+					continue
+				}
 				at := map[string]int{"start": 0, "mix": min(first, bakeAt), "before-baking": bakeAt, "end": len(steps)}[e.At]
 				edits = append(edits, edit{at, Step{Text: swap.Fill(e.Text, values), Added: true, Minutes: e.Minutes}, len(edits)})
 			}
@@ -92,7 +101,7 @@ func (r *run) method() {
 			}
 		}
 		if n < len(steps) {
-			st := Step{Text: steps[n].Text}
+			st := Step{Text: steps[n].Text, Minutes: waits[n], beside: dedupe(beside[n])}
 			if len(notes[n]) > 0 {
 				st.Note = strings.Join(dedupe(notes[n]), "; ")
 			}
@@ -125,8 +134,9 @@ func (res *Result) Different() []string {
 	var out []string
 	wait := 0
 	for _, s := range res.Method {
+		wait = max(wait, s.Minutes)
+		out = append(out, s.beside...)
 		if s.Added {
-			wait = max(wait, s.Minutes)
 			out = append(out, s.Text)
 		}
 	}

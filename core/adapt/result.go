@@ -108,6 +108,8 @@ type Step struct {
 	Added   bool   `json:"added,omitempty"`   // not in the written recipe
 	Note    string `json:"note,omitempty"`    // what is different in a written step
 	Minutes int    `json:"minutes,omitempty"` // to be waited
+
+	beside []string // of the note, what would be a step of its own if mixing and baking were two
 }
 
 // Verdict is how the recipe stands to the demand.

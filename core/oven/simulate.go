@@ -18,6 +18,7 @@ type Simulation struct {
 	Cells   [2]int  // from the middle (or the funnel) outwards, and upwards
 	Frames  []Frame // at even times, of one half of the cut
 	Curve   []Point // at every frame
+	Passes  float64 // minutes when the slowest point comes to the temperature of done
 	Slowest [2]int  // the cell that is done last
 	Loss    float64 // share of the batter's mass that has left as steam when done
 	Golden  float64 // minutes until the top is golden, 0 where it does not get there or the bake is too short to tell
@@ -88,6 +89,7 @@ func Simulate(ctx context.Context, known, now Baking) (*Simulation, error) {
 	s.Funnel = 100 * run.Grid.Inner
 	s.Width, s.Height = 2*(s.Funnel+100*size*float64(across)), 100*run.Grid.Height()
 	clock := e.Minutes / done // foretold minutes a second of the model
+	s.Passes = e.Minutes - 60*held*clock
 	every := tick(e.Minutes)
 	colour := now.Colour
 	if colour == 0 {

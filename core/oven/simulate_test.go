@@ -28,9 +28,13 @@ func TestASimulationIsDoneWhenForetold(t *testing.T) {
 	s := simulated(t, k, k)
 	require.Equal(t, len(s.Frames), len(s.Curve))
 	assert.InDelta(t, 52, s.Minutes, 0.01)
+	assert.InDelta(t, 2*s.Factor, s.Minutes-s.Passes, 0.1, "after it has held for two minutes of the model's")
 	for n, p := range s.Curve {
-		if p.Minutes < s.Minutes-1 {
+		switch {
+		case p.Minutes < s.Passes-0.5:
 			assert.Less(t, p.Centre, float64(s.Done), "at %.0f min", p.Minutes)
+		case p.Minutes > s.Passes+0.5 && p.Minutes <= s.Minutes:
+			assert.GreaterOrEqual(t, p.Centre, float64(s.Done), "at %.0f min", p.Minutes)
 		}
 		assert.Equal(t, p.Minutes, s.Frames[n].Minutes)
 		if n > 0 && p.Minutes < s.Minutes {

@@ -1,4 +1,4 @@
-// Package phrase has the two turns of phrase that every list and sentence needs.
+// Package phrase has the few turns of phrase that every list and sentence needs.
 package phrase
 
 import (
@@ -15,6 +15,15 @@ func Capital(s string) string {
 		return s
 	}
 	return string(unicode.ToUpper(r)) + s[n:]
+}
+
+// Within begins s with a small letter, for the middle of a sentence.
+func Within(s string) string {
+	r, n := utf8.DecodeRuneInString(s)
+	if n == 0 || r == utf8.RuneError {
+		return s
+	}
+	return string(unicode.ToLower(r)) + s[n:]
 }
 
 // Sentence is s with a capital and its full stop.

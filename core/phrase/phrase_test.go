@@ -10,6 +10,8 @@ func TestSentences(t *testing.T) {
 	for in, want := range map[string]string{"": "", "éclair": "Éclair.", "“lots” will not do": "“lots” will not do.", "2 eggs.": "2 eggs.", "\xff": "\xff."} {
 		assert.Equal(t, want, Sentence(in))
 	}
+	assert.Equal(t, "écume, then", Within("Écume, then"))
+	assert.Empty(t, Within(""))
 	assert.Equal(t, "a, b and c", And([]string{"a", "b", "c"}))
 	assert.Equal(t, "a and b", And([]string{"a", "b"}))
 	assert.Equal(t, "a", And([]string{"a"}))
