@@ -318,7 +318,7 @@ func TestLinesNotUnderstoodBlockAFineVerdict(t *testing.T) {
 func TestRequestsTravelAsAddresses(t *testing.T) {
 	req := adapt.Request{Diets: []diet.ID{"dairy-free", "egg-free"}, Bans: []string{"coconut", "soya"}, Swaps: map[string]string{"egg": "chia-gel", "butter-topping": "plant-block"},
 		Holds: map[larder.ID]float64{"chia": 12.5}, Drops: []recipe.LineID{3, 7}, Servings: 9, Scale: 1.5, Tin: "round 20 cm",
-		Oven: oven.Choice{At: 165, Oven: 2, Setup: oven.Setup{Of: tin.Glass, Fan: true, Cold: true, Start: 5, Stages: []oven.Stage{{After: 20, Oven: 150}}}}}
+		Oven: oven.Choice{At: 165.5, Oven: 2, Setup: oven.Setup{Of: tin.Glass, Fan: true, Cold: true, Start: 5, Stages: []oven.Stage{{After: 20, Oven: 150}}}}}
 	back, faults := adapt.ParseRequest(req.Values(), larder.Builtin())
 	assert.Empty(t, faults)
 	assert.Equal(t, req, back)
@@ -338,7 +338,7 @@ func TestFaultsOfARequestSayWhatWouldDo(t *testing.T) {
 		assert.NotEmpty(t, f.Typed)
 	}
 	for field, want := range map[string]string{"diet": "try egg-free, gluten-free or keto", "limit": "is no limit: try net-carb:6, sugars:9, added-sugars:5 or sodium:140“lots” cannot be", "ban": "neither an allergen", "swap": "try egg:flax-gel", "hold": "cannot be weighed", "servings": "from 1 to 200", "scale": "0.1 to 20", "tin": "names no tin",
-		"at": "try 180, 350 F or gas 4", "then": "not an oven's heat", "after": "try minutes", "batter": "try degrees", "metal": "try glass or dark"} {
+		"at": "try 180, 350 F or gas 4", "then": "not an oven's heat", "after": "try minutes", "batter": "try 5 C, 22 C or 72 F", "metal": "try glass or dark"} {
 		assert.Contains(t, why[field], want)
 	}
 }

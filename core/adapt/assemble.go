@@ -295,7 +295,7 @@ func (r *run) swapChange(g *group) Change {
 	for _, l := range g.to {
 		c.To = append(c.To, r.amount(l))
 	}
-	c.Reason = phrase.Capital(swap.Fill(g.chosen.School.Reason, r.values(g)))
+	c.Reason = phrase.Capital(r.Kitchen.Say(swap.Fill(g.chosen.School.Reason, r.values(g))))
 	if g.per() == 0 { // for the tin only
 		c.Reason = phrase.Capital(g.chosen.School.Title) + " does as well."
 		return c

@@ -154,14 +154,14 @@ func (r *run) bake(written *recipe.Recipe) {
 	}
 	e, err := oven.Foretell(known, now)
 	if err != nil {
-		r.result.BakeProblem = fmt.Sprintf("No time can be foretold: %v.", err)
+		r.result.BakeProblem = r.Kitchen.Say(fmt.Sprintf("No time can be foretold: %v.", err))
 		return
 	}
 	if cooler != "" && r.req.Oven.At == 0 {
-		e.Why += fmt.Sprintf(" The oven is set %.0f °C lower: %s browns sooner than it is done.", -float64(lower), cooler)
+		e.Why += fmt.Sprintf(" The oven is set %s lower: %s browns sooner than it is done.", r.Kitchen.Warmer(-lower), cooler)
 	}
 	if now.Setup.Fan && r.req.Oven.At == 0 {
-		e.Why += " A fan oven is set 20 °C lower."
+		e.Why += fmt.Sprintf(" A fan oven is set %s lower.", r.Kitchen.Warmer(oven.FanLower))
 	}
 	if len(written.Tins) == 0 && r.req.Tin == "" {
 		e.Why += fmt.Sprintf(" No tin is named, so %s is assumed.", now.Tin.Words())

@@ -72,19 +72,19 @@ func (r *run) method() {
 				if e.At == "beside" {
 					for n, s := range steps {
 						if besides[e.Verb].MatchString(s.Text) {
-							notes[n] = append(notes[n], swap.Fill(e.Text, values))
+							notes[n] = append(notes[n], r.Kitchen.Say(swap.Fill(e.Text, values)))
 						}
 					}
 					continue
 				}
-				if text := swap.Fill(e.Text, values); e.At == "before-baking" && bakeAt < len(steps) && prepares.MatchString(steps[bakeAt].Text) {
+				if text := r.Kitchen.Say(swap.Fill(e.Text, values)); e.At == "before-baking" && bakeAt < len(steps) && prepares.MatchString(steps[bakeAt].Text) {
 					beside[bakeAt] = append(beside[bakeAt], text)
 					waits[bakeAt] = max(waits[bakeAt], e.Minutes)
 					notes[bakeAt] = append(notes[bakeAt], phrase.Within(strings.TrimSuffix(text, ".")))
 					continue
 				}
 				at := map[string]int{"start": 0, "mix": min(first, bakeAt), "before-baking": bakeAt, "end": len(steps)}[e.At]
-				edits = append(edits, edit{at, Step{Text: swap.Fill(e.Text, values), Added: true, Minutes: e.Minutes}, len(edits)})
+				edits = append(edits, edit{at, Step{Text: r.Kitchen.Say(swap.Fill(e.Text, values)), Added: true, Minutes: e.Minutes}, len(edits)})
 			}
 			for _, p := range g.chosen.School.Parts {
 				acid = acid || p.As == "acid"

@@ -26,6 +26,9 @@ func (r *run) verdict(before *recipe.Recipe) {
 		}
 	}
 	r.result.Cautions = review.Cautions(r.result.Recipe, r.Larder, r.demand, newFrom)
+	for n := range r.result.Cautions {
+		r.result.Cautions[n].Text = r.Kitchen.Say(r.result.Cautions[n].Text)
+	}
 	var breaking []string
 	for _, i := range r.ingredients(r.result.Recipe) {
 		switch j, why := r.demand.Judge(i); j {

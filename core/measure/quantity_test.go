@@ -160,6 +160,25 @@ func TestOvenTemperatures(t *testing.T) {
 	assert.Equal(t, "350 °F", measure.Kitchen{Fahrenheit: true}.OvenText(176.7))
 }
 
+func TestTemperaturesAsTyped(t *testing.T) {
+	for _, c := range []struct {
+		in   string
+		f    bool
+		want float64
+		ok   bool
+	}{
+		{"22", false, 22, true}, {"72", true, 22.222, true}, {" 22,5 °C", true, 22.5, true}, {"350F", false, 176.667, true}, {"-18 C", false, -18, true},
+		{"", false, 0, false}, {"warm", false, 0, false}, {"20 K", false, 0, false}, {"NaN", false, 0, false}, {"1e999", false, 0, false},
+	} {
+		got, ok := measure.ParseTemperature(c.in, c.f)
+		assert.Equal(t, c.ok, ok, c.in)
+		assert.InDelta(t, c.want, float64(got), 0.01, c.in)
+	}
+	k := measure.Kitchen{Fahrenheit: true}
+	assert.Equal(t, "205 °F", k.Temperature(96))
+	assert.Equal(t, "96 °C", measure.Kitchen{}.Temperature(96))
+}
+
 func TestMarksOfGas(t *testing.T) {
 	// GNU units, definitions.units: gasmark(1) = 275 °F, (0.5) = 250, (8) = 450.
 	for mark, f := range map[float64]float64{0.25: 225, 0.5: 250, 1: 275, 4: 350, 8: 450} {

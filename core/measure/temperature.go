@@ -4,6 +4,7 @@ import (
 	"math"
 	"regexp"
 	"strconv"
+	"strings"
 )
 
 // FromFahrenheit converts °F to °C.
@@ -47,6 +48,61 @@ func (k Kitchen) Temperature(c Celsius) string {
 		return strconv.Itoa(int(math.Round(c.Fahrenheit()))) + " °F"
 	}
 	return strconv.Itoa(int(math.Round(float64(c)))) + " °C"
+}
+
+// written are the temperatures of a sentence: “180 °C”, “96 to 99 °C”.
+var written = regexp.MustCompile(`(-?\d+(?:\.\d+)?)(?:( to |–)(-?\d+(?:\.\d+)?))? °C`)
+
+// Say turns the temperatures of a sentence into the kitchen's scale. Differences do not
+// belong into such a sentence: Warmer writes them.
+func (k Kitchen) Say(sentence string) string {
+	if !k.Fahrenheit {
+		return sentence
+	}
+	one := func(s string) string {
+		x, _ := strconv.ParseFloat(s, 64)
+		return strconv.Itoa(int(math.Round(Celsius(x).Fahrenheit())))
+	}
+	return written.ReplaceAllStringFunc(sentence, func(s string) string {
+		m := written.FindStringSubmatch(s)
+		if m[3] != "" {
+			return one(m[1]) + m[2] + one(m[3]) + " °F"
+		}
+		return one(m[1]) + " °F"
+	})
+}
+
+// Warmer writes a difference of temperatures.
+func (k Kitchen) Warmer(by Celsius) string {
+	x := float64(by)
+	if k.Fahrenheit {
+		x *= 1.8
+	}
+	return strconv.Itoa(int(math.Round(x))) + " " + k.Degrees()
+}
+
+// ParseTemperature reads “22”, “22 °C” or “72 F”; without a scale it is in °F where
+// fahrenheit says so, else in °C.
+func ParseTemperature(s string, fahrenheit bool) (Celsius, bool) {
+	text := strings.ToUpper(strings.TrimSpace(s))
+	number := strings.TrimRight(text, "CF° ")
+	switch scale := strings.TrimLeft(text[len(number):], " °"); scale {
+	case "C":
+		fahrenheit = false
+	case "F":
+		fahrenheit = true
+	case "":
+	default:
+		return 0, false
+	}
+	x, err := strconv.ParseFloat(strings.Replace(number, ",", ".", 1), 64)
+	if err != nil || math.IsNaN(x) || math.IsInf(x, 0) {
+		return 0, false
+	}
+	if fahrenheit {
+		return FromFahrenheit(x), true
+	}
+	return Celsius(x), true
 }
 
 var temperatureForms = []struct {

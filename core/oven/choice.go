@@ -21,8 +21,8 @@ type Choice struct {
 	Learned Learned         `json:"learned,omitzero"` // of that oven; no part of the address
 }
 
-// fanLower is how much lower a fan oven is set. Source: common practice.
-const fanLower = 20
+// FanLower is how much lower a fan oven is set, °C. Source: common practice.
+const FanLower = 20
 
 // flameAt is the floor of a pan on a low flame, °C. Source: memory, a working value.
 const flameAt = 160
@@ -37,7 +37,7 @@ func (c Choice) Apply(b Baking) Baking {
 	case c.Setup.Flame:
 		b.Oven = flameAt
 	case c.Setup.Fan:
-		b.Oven -= fanLower
+		b.Oven -= FanLower
 	}
 	if len(b.Setup.Stages) == 0 && !b.Setup.Flame { // the written ones, as much lower or higher
 		for _, s := range stages {
@@ -88,11 +88,11 @@ func (s Setup) Flags() []Flag {
 	return out
 }
 
-// Values writes the choice into an address.
+// Values writes the choice into an address, temperatures with their scale.
 func (c Choice) Values(v url.Values) {
 	degrees := func(name string, t measure.Celsius) {
 		if t != 0 {
-			v.Set(name, fmt.Sprintf("%g", float64(t)))
+			v.Set(name, fmt.Sprintf("%gC", float64(t)))
 		}
 	}
 	degrees("at", c.At)
@@ -117,7 +117,8 @@ func (c Choice) Values(v url.Values) {
 	}
 }
 
-// ParseChoice reads an address. What cannot be used is left out and told to fault, with
+// ParseChoice reads an address; a temperature without a scale is in °C, or in °F where no
+// oven goes so high. What cannot be used is left out and told to fault, with
 // its field, what was typed and what would do.
 func ParseChoice(v url.Values, fault func(field, typed, why string)) Choice {
 	var c Choice
@@ -128,10 +129,14 @@ func ParseChoice(v url.Values, fault func(field, typed, why string)) Choice {
 		}
 		dial, _, fan := strings.Cut(strings.ToLower(s), "fan")
 		dial = strings.TrimSpace(dial)
-		t, _, _, ok := measure.FindOven(dial)
-		if !ok {
-			t, _, _, ok = measure.FindOven(dial + "°")
+		t, ok := measure.ParseTemperature(dial, false)
+		if ok && t > 280 && strings.Trim(dial, "0123456789") == "" { // no home oven is set to 280 °C
+			t = measure.FromFahrenheit(float64(t))
 		}
+		if !ok {
+			t, _, _, ok = measure.FindOven(dial)
+		}
+		ok = ok && t >= 100 && t <= 300
 		if !ok {
 			fault(name, s, fmt.Sprintf("“%s” is not an oven's heat: try 180, 350 F or gas 4", s))
 			return 0
@@ -160,8 +165,12 @@ func ParseChoice(v url.Values, fault func(field, typed, why string)) Choice {
 	case then > 0 && v.Get("after") == "":
 		fault("after", "", "Say after how many minutes the heat changes")
 	}
-	if x, ok := number("batter", -20, 45, "is no batter's temperature: try degrees Celsius such as 5 or 22"); ok {
-		c.Setup.Start = measure.Celsius(x)
+	if s := strings.TrimSpace(v.Get("batter")); s != "" {
+		if t, ok := measure.ParseTemperature(s, false); ok && t >= -20 && t <= 45 {
+			c.Setup.Start = t
+		} else {
+			fault("batter", s, fmt.Sprintf("“%s” is no batter's temperature: try 5 C, 22 C or 72 F", s))
+		}
 	}
 	c.Watts, _ = number("watts", 100, 2000, "is no microwave's power: try 700 or 900")
 	for _, f := range flags {

@@ -21,15 +21,15 @@ type Learned struct {
 // (handbook 4, practice); an oven thermometer with the oven's own cycling ± 8 °C, and
 // when a bake is called done ± 8 % (memory).
 const (
-	priorOffset = 12.0
+	PriorOffset = 12.0
 	priorLog    = 0.15
-	readingSD   = 8.0
+	ReadingSD   = 8.0
 	bakeSD      = 0.08
 )
 
 // NewOven is an oven of which nothing is known yet.
 func NewOven() Learned {
-	return Learned{VarOff: priorOffset * priorOffset, VarLog: priorLog * priorLog}
+	return Learned{VarOff: PriorOffset * PriorOffset, VarLog: priorLog * priorLog}
 }
 
 // Asked reports whether an oven was chosen at all.
@@ -48,7 +48,7 @@ func (l Learned) observe(a, b, y, sd float64) Learned {
 
 // Reading takes in a thermometer's reading: °C on the dial and in the air.
 func (l Learned) Reading(dial, air float64) Learned {
-	l = l.observe(1, 0, air-dial, readingSD)
+	l = l.observe(1, 0, air-dial, ReadingSD)
 	l.Readings++
 	return l
 }

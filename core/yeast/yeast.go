@@ -30,20 +30,20 @@ const (
 )
 
 // Water gives the temperature of the water for a wanted dough temperature, with
-// what has to be said about it. Flour, room and any other term (a starter) count
+// what has to be said about it in the kitchen's scale. Flour, room and any other term (a starter) count
 // alike.
-func Water(dough, friction measure.Celsius, terms ...measure.Celsius) (water measure.Celsius, say string) {
+func Water(k measure.Kitchen, dough, friction measure.Celsius, terms ...measure.Celsius) (water measure.Celsius, say string) {
 	water = measure.Celsius(float64(len(terms)+1))*dough - friction
 	for _, t := range terms {
 		water -= t
 	}
 	switch {
 	case water > DieAbove:
-		return DieAbove, fmt.Sprintf("It would have to be %.0f °C, which harms the yeast: take %.0f °C and let it rise longer.", float64(water), float64(DieAbove))
+		return DieAbove, fmt.Sprintf("It would have to be %s, which harms the yeast: take %s and let it rise longer.", k.Temperature(water), k.Temperature(DieAbove))
 	case water < Ice:
 		return Ice, "Colder than water gets: take ice water, and cool the flour too."
 	case water > 43:
-		return water, "Stir it into the flour before the yeast meets it: above 43 °C it harms yeast that is woken in it."
+		return water, fmt.Sprintf("Stir it into the flour before the yeast meets it: above %s it harms yeast that is woken in it.", k.Temperature(43))
 	}
 	return water, ""
 }

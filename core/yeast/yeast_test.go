@@ -24,7 +24,7 @@ func TestWaterForADough(t *testing.T) {
 		{28, yeast.ByHand, []measure.Celsius{16, 14}, 48, "before the yeast meets it"},
 		{30, yeast.ByHand, []measure.Celsius{8, 10}, 54, "would have to be 66 °C"},
 	} {
-		water, say := yeast.Water(c.dough, c.friction, c.terms...)
+		water, say := yeast.Water(measure.Kitchen{}, c.dough, c.friction, c.terms...)
 		assert.Equal(t, c.water, water)
 		if c.says == "" {
 			assert.Empty(t, say)

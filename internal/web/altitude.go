@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"maps"
 	"math"
+	"strings"
 
 	"kollaris/core/adapt"
 	"kollaris/core/larder"
@@ -24,11 +25,8 @@ func (s *Server) altitude(req adapt.Request, res *adapt.Result, k measure.Kitche
 	if a == nil || res.Bake == nil {
 		return nil
 	}
-	low, high := float64(a.Hotter[0]), float64(a.Hotter[1])
-	if k.Fahrenheit {
-		low, high = low*1.8, high*1.8
-	}
-	v := &altitudeView{Metres: fmt.Sprintf("%.0f m", a.Metres), Hotter: fmt.Sprintf("%.0f to %.0f %s hotter", low, high, k.Degrees()), Yeast: a.Yeast}
+	low, _, _ := strings.Cut(k.Warmer(a.Hotter[0]), " ")
+	v := &altitudeView{Metres: fmt.Sprintf("%.0f m", a.Metres), Hotter: low + " to " + k.Warmer(a.Hotter[1]) + " hotter", Yeast: a.Yeast}
 	taken := len(a.Changes) > 0
 	q := req
 	q.Holds = maps.Clone(req.Holds)

@@ -148,6 +148,7 @@ func (s *Server) loadBench(c *gin.Context, v url.Values) (*store.Recipe, adapt.R
 	if err := s.reread(c, r); err != nil {
 		return nil, adapt.Request{}, nil, nil, err
 	}
+	s.scaled(c, v)
 	req, faults := adapt.ParseRequest(v, s.kit.Larder)
 	if err := s.lay(c, &req); err != nil {
 		return nil, adapt.Request{}, nil, nil, err
@@ -309,7 +310,7 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 	}
 	v.Steps = stepRows(res)
 	v.Different = res.Different()
-	v.Dough = doughOf(res, l, asked)
+	v.Dough = doughOf(res, l, asked, k)
 	had := map[larder.ID]bool{}
 	for _, ln := range r.Doc.Lines {
 		had[ln.Ingredient] = true

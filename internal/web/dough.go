@@ -3,7 +3,6 @@ package web
 import (
 	"fmt"
 	"net/url"
-	"strconv"
 	"strings"
 
 	"kollaris/core/adapt"
@@ -16,29 +15,32 @@ import (
 
 // doughView is the water of a yeast dough: how warm, and what slows its yeast.
 type doughView struct {
-	Fields []doughField
-	Water  string
-	Say    []string
+	Fields   []doughField
+	Water    string
+	Unit     string
+	Kneading string // what it warms the dough
+	Say      []string
 }
 
 type doughField struct{ ID, Words, Value, Hint, Fault string }
 
 // doughOf works out the water for the dough's wanted temperature; nil where there
-// is no yeast. Temperatures are typed in °C.
-func doughOf(res *adapt.Result, l *larder.Larder, asked url.Values) *doughView {
-	if k := res.Recipe.Kind; k != recipe.LeanBread && k != recipe.RichBread {
+// is no yeast. Temperatures are typed and shown in the household's scale.
+func doughOf(res *adapt.Result, l *larder.Larder, asked url.Values, k measure.Kitchen) *doughView {
+	if kind := res.Recipe.Kind; kind != recipe.LeanBread && kind != recipe.RichBread {
 		return nil
 	}
-	v := &doughView{}
+	v := &doughView{Unit: k.Degrees(), Kneading: k.Warmer(yeast.ByHand)}
 	read := func(id, words string, usual measure.Celsius) measure.Celsius {
-		f := doughField{ID: id, Words: words, Value: strings.TrimSpace(asked.Get(id)), Hint: fmt.Sprintf("%g", float64(usual))}
+		hint, _, _ := strings.Cut(k.Temperature(usual), " ")
+		f := doughField{ID: id, Words: words, Value: strings.TrimSpace(asked.Get(id)), Hint: hint}
 		t := usual
 		if f.Value != "" {
-			x, err := strconv.ParseFloat(strings.Replace(strings.TrimSuffix(f.Value, "°C"), ",", ".", 1), 64)
-			if err != nil || !(x >= 0 && x <= 50) {
-				f.Fault = fmt.Sprintf("“%s” is no such temperature: try %g", f.Value, float64(usual))
+			x, ok := measure.ParseTemperature(f.Value, k.Fahrenheit)
+			if !ok || !(x >= 0 && x <= 50) {
+				f.Fault = fmt.Sprintf("“%s” is no such temperature: try %s", f.Value, hint)
 			} else {
-				t = measure.Celsius(x)
+				t = x
 			}
 		}
 		v.Fields = append(v.Fields, f)
@@ -47,8 +49,8 @@ func doughOf(res *adapt.Result, l *larder.Larder, asked url.Values) *doughView {
 	dough := read("dough", "The dough should be", 26)
 	room := read("room", "The room is", 20)
 	flour := read("flour", "The flour is", 20)
-	water, say := yeast.Water(dough, yeast.ByHand, flour, room)
-	v.Water = fmt.Sprintf("%.0f °C", float64(water))
+	water, say := yeast.Water(k, dough, yeast.ByHand, flour, room)
+	v.Water = k.Temperature(water)
 	if say != "" {
 		v.Say = append(v.Say, say)
 	}

@@ -50,7 +50,7 @@ func (s *Server) findings(v *readView, rd *reader.Reading) {
 		if n.Code == "no-lines" {
 			continue // the line above says it
 		}
-		f := findingView{Severity: n.Severity, Text: n.Message(), Source: string(n.Sure)}
+		f := findingView{Severity: n.Severity, Text: s.kit.Kitchen.Say(n.Message()), Source: string(n.Sure)}
 		if n.Usual != "" {
 			f.Source = n.Source.Words() + " · " + f.Source
 		}

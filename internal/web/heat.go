@@ -35,6 +35,9 @@ type heatView struct {
 	Then     string
 	After    string
 	Batterat string // temperature of the batter as asked
+	Room     string // of a batter that was not asked about
+	Lower    string // a second heat, for instance
+	Lie      string // how far ovens are off
 	More     bool   // some of the further settings is made
 	Faults   map[string]string
 	Scale    string
@@ -176,12 +179,13 @@ func (s *Server) heatControls(c *gin.Context, v *heatView, req adapt.Request, fa
 		v.Then, v.After = k.OvenText(set.Setup.Stages[0].Oven), fmt.Sprintf("%g", set.Setup.Stages[0].After)
 	}
 	v.Then = cmp.Or(typed["then"], v.Then)
+	v.Room, v.Lower, v.Lie = k.Temperature(22), k.OvenText(160), phrase.Capital(ovensLie(k))
 	v.Bowl, v.Watts = res.Recipe.Kind == recipe.OneBowl && res.Bake == nil, typed["watts"]
 	if set.Watts > 0 {
 		v.Watts = fmt.Sprintf("%g", set.Watts)
 	}
 	if set.Setup.Start != 0 {
-		v.Batterat = fmt.Sprintf("%g", float64(set.Setup.Start))
+		v.Batterat = k.Temperature(set.Setup.Start)
 	}
 	for _, m := range tin.Materials {
 		words := m.Words

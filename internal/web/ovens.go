@@ -13,6 +13,7 @@ import (
 
 	"kollaris/core/adapt"
 	"kollaris/core/measure"
+	"kollaris/core/oven"
 	"kollaris/core/phrase"
 	"kollaris/core/tin"
 	"kollaris/internal/store"
@@ -60,6 +61,8 @@ type ovensView struct {
 	Shapes   []choice
 	Metals   []choice
 	Unit     string
+	Reading  string // how far a reading may be off
+	Unknown  string // how far an oven that nobody measured may be
 }
 
 type ovenView struct {
@@ -93,6 +96,7 @@ func (s *Server) showOvens(c *gin.Context, status int, v ovensView, open int64) 
 	}
 	k := h.Kitchen
 	v.Unit, v.Saved = k.Degrees(), c.Query("saved")
+	v.Reading, v.Unknown = k.Warmer(oven.ReadingSD), k.Warmer(oven.PriorOffset)
 	if v.Altitude == "" && h.Altitude > 0 {
 		v.Altitude = fmt.Sprintf("%g", h.Altitude)
 	}
@@ -156,19 +160,18 @@ func dayWords(on string) string {
 func ovenSentence(o store.Oven, k measure.Kitchen) string {
 	l := o.Learned()
 	if len(o.Readings) == 0 {
-		return "Nothing is measured yet: ovens lie by 10 to 15 °C, so times in it are given a wide window."
+		return "Nothing is measured yet: " + ovensLie(k) + ", so times in it are given a wide window."
 	}
 	if math.Abs(l.Offset) < 2 {
-		return fmt.Sprintf("True to its dial, within %s.", degreesWide(l.OffsetSD(), k))
+		return fmt.Sprintf("True to its dial, within %s.", k.Warmer(measure.Celsius(l.OffsetSD())))
 	}
 	return phrase.Sentence(hotOrCool(l, k))
 }
 
-func degreesWide(sd float64, k measure.Kitchen) string {
-	if k.Fahrenheit {
-		sd *= 1.8
-	}
-	return fmt.Sprintf("%.0f %s", sd, k.Degrees())
+// ovensLie says how far ovens are off. Source: practice.
+func ovensLie(k measure.Kitchen) string {
+	low, _, _ := strings.Cut(k.Warmer(10), " ")
+	return "ovens lie by " + low + " to " + k.Warmer(15)
 }
 
 // gap reads a number from a gap of a sentence; an empty one is 0.
@@ -297,16 +300,23 @@ func (s *Server) changeOven(c *gin.Context) {
 // heatTyped reads a temperature in the household's scale, or with its scale written;
 // °C.
 func (s *Server) heatTyped(c *gin.Context, typed, field string, faults map[string]string) float64 {
-	text := strings.ToUpper(strings.TrimSpace(typed))
-	f := s.kitchen(c).Fahrenheit && !strings.Contains(text, "C") || strings.Contains(text, "F")
-	x, err := strconv.ParseFloat(strings.TrimSpace(strings.Trim(text, "°CF ")), 64)
-	if f {
-		x = float64(measure.FromFahrenheit(x))
+	t, ok := measure.ParseTemperature(typed, s.kitchen(c).Fahrenheit)
+	if !ok || !(t >= 50 && t <= 320) {
+		faults[field] = fmt.Sprintf("“%s” is no oven's heat: try 180 C or 350 F", strings.TrimSpace(typed))
 	}
-	if err != nil || !(x >= 50 && x <= 320) {
-		faults[field] = fmt.Sprintf("“%s” is no oven's heat: try 180 or 350 F", strings.TrimSpace(typed))
+	return float64(t)
+}
+
+// scaled gives temperatures that were typed without one the household's scale.
+func (s *Server) scaled(c *gin.Context, v url.Values) {
+	if !s.kitchen(c).Fahrenheit {
+		return
 	}
-	return x
+	for _, name := range []string{"at", "then", "batter"} {
+		if t := strings.TrimSpace(v.Get(name)); t != "" && strings.Trim(t, "0123456789.,-") == "" {
+			v.Set(name, t+" F")
+		}
+	}
 }
 
 // putAway takes an oven or tin out of the kitchen, or brings it back.

@@ -30,7 +30,7 @@ func TestOvensOfTheHousehold(t *testing.T) {
 	at := fmt.Sprintf("/ovens/%d", o.ID)
 	code, body, _ = s.post(at, url.Values{"do": {"reading"}, "dial": {"180"}, "air": {"warm"}})
 	assert.Equal(t, 422, code)
-	assert.Contains(t, body, "“warm” is no oven&#39;s heat: try 180 or 350 F")
+	assert.Contains(t, body, "“warm” is no oven&#39;s heat: try 180 C or 350 F")
 	assert.Contains(t, body, `value="warm"`)
 	for _, air := range []string{"168", "334 F"} { // 334 °F is 167.8 °C
 		code, _, _ = s.post(at, url.Values{"do": {"reading"}, "dial": {"180"}, "air": {air}})
@@ -129,11 +129,81 @@ func TestTheOvenTravelsWithTheRequest(t *testing.T) {
 	look, _, _ = strings.Cut(look, "</b>")
 	_, bench := s.get(pear + "/adapt?" + set)
 	assert.Contains(t, bench, "First look <b>"+look+"</b>")
-	for _, field := range []string{`name="at" value="160"`, `name="cold" value="1"`, `name="metal" value="glass"`} {
+	for _, field := range []string{`name="at" value="160C"`, `name="cold" value="1"`, `name="metal" value="glass"`} {
 		assert.Contains(t, bench, field)
 	}
 	code, _, loc := s.post(pear+"/versions", url.Values{"diet": {"egg-free"}, "at": {"160"}, "cold": {"1"}, "metal": {"glass"}})
 	require.Equal(t, 303, code)
 	_, kept := s.get(loc)
 	assert.Contains(t, kept, "First look <b>"+look+"</b>")
+}
+
+const ryeRolls = "Rye-honey rolls (12)" // as it is written on the card
+
+// A household in °F types and reads °F: the dial, the second heat, the batter, a
+// thermometer, a dough's water. A scale that is written wins.
+func TestOvensInFahrenheit(t *testing.T) {
+	s := newSite(t)
+	h, err := s.st.Household(t.Context())
+	require.NoError(t, err)
+	h.Kitchen.Fahrenheit = true
+	require.NoError(t, s.st.SetHousehold(t.Context(), h))
+	pear := s.id("Pear and cardamom loaf")
+	_, body := s.get(pear + "/heat?at=325&then=300&after=20&batter=40")
+	for _, says := range []string{`name="at" size="7" value="325 °F"`, `value="300 °F"`, `value="40 °F"`, "At 325 °F in loaf 9x5 in", "The middle passes 205 °F"} {
+		assert.Contains(t, body, says)
+	}
+	_, same := s.get(pear + "/heat?at=162.8C&then=148.9C&after=20&batter=4.4C")
+	assert.Equal(t, strings.Count(body, "First look <b>"), strings.Count(same, "First look <b>"))
+	assert.Contains(t, same, `name="at" size="7" value="325 °F"`, "links carry °C with its scale")
+	assert.Contains(t, same, "Ovens lie by 18 to 27 °F")
+	_, body = s.get(pear + "/heat?batter=120")
+	assert.Contains(t, body, "“120 F” is no batter&#39;s temperature")
+	code, _, _ := s.post("/ovens/1", url.Values{"do": {"reading"}, "dial": {"350"}, "air": {"190 C"}})
+	require.Equal(t, 303, code)
+	_, body = s.get("/ovens")
+	assert.Contains(t, body, "dial 350 °F, thermometer 374 °F")
+	rolls := s.id(ryeRolls)
+	_, body = s.get(rolls + "/adapt?tab=different&dough=78&room=hot")
+	assert.Contains(t, body, "“hot” is no such temperature: try 68")
+	assert.Contains(t, body, "value=\"78\"")
+	assert.Regexp(t, `<b>\d+ °F</b> for a dough kneaded by hand: three times the dough’s heat, less flour, room and 11 °F of kneading`, body)
+	_, body = s.get(rolls + "/adapt?tab=recipe&diet=gluten-free")
+	assert.Contains(t, body, "Bake until the middle reads 205 to 210 °F")
+	for _, page := range []string{rolls + "/adapt?tab=recipe&diet=gluten-free", pear + "/heat?fan=1&diet=keto", "/ovens"} {
+		_, body = s.get(page)
+		assert.NotContains(t, body, "°C", page)
+	}
+}
+
+// Three times 26 °C, less flour and room at 20 and 6 of kneading, is 32 °C; warmer flour
+// asks for cooler water.
+func TestTheWaterOfADough(t *testing.T) {
+	s := newSite(t)
+	rolls := s.id(ryeRolls)
+	_, body := s.get(rolls + "/adapt?tab=different&diet=")
+	assert.Contains(t, body, "<b>32 °C</b> for a dough kneaded by hand")
+	_, body = s.get(rolls + "/adapt?tab=different&diet=&flour=28&room=25")
+	assert.Contains(t, body, "<b>19 °C</b>")
+	_, body = s.get(s.id("Pear and cardamom loaf") + "/adapt?tab=different&diet=")
+	assert.NotContains(t, body, "kneaded by hand")
+}
+
+// A is what the address of the pinned set-up says; a broken one is left aside.
+func TestASetUpIsPinned(t *testing.T) {
+	s := newSite(t)
+	pear := s.id("Pear and cardamom loaf")
+	_, body := s.get(pear + "/heat?diet=egg-free&at=160")
+	assert.Contains(t, body, "a=at%3D160C%26diet%3Degg-free%26", "pinning carries the whole set-up")
+	_, body = s.get(pear + "/heat?diet=egg-free&a=" + url.QueryEscape("diet=egg-free&at=160C&"))
+	assert.Regexp(t, `A, loaf 9x5 in at 160 °C: First look \d+ min\. Likely done \d+–\d+ min\. <b>B is done \d min sooner\.</b>`, body)
+	_, body = s.get(pear + "/heat?diet=egg-free&a=" + url.QueryEscape("diet=egg-free&"))
+	assert.Contains(t, body, "Both are done together.")
+	_, body = s.get(pear + "/heat?at=190&a=" + url.QueryEscape("at=190C&tin=loaf 9x5 in, dark metal&"))
+	assert.Contains(t, body, "min later")
+	for _, broken := range []string{"%zz", "at=lukewarm&", ";;"} {
+		code, body := s.get(pear + "/heat?a=" + url.QueryEscape(broken))
+		assert.Equal(t, 200, code, broken)
+		assert.Contains(t, body, "First look <b>", broken)
+	}
 }

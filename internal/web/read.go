@@ -171,6 +171,9 @@ func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, op
 	v.Notes = r.Notes
 	v.Times = timeRows(r, s.kit.Kitchen)
 	v.Cautions = review.Cautions(r, s.kit.Larder, diet.Demand{}, nil)
+	for n := range v.Cautions {
+		v.Cautions[n].Text = s.kit.Kitchen.Say(v.Cautions[n].Text)
+	}
 	v.Bakers = bakersOf(r, s.kit.Larder)
 	v.Facts = s.factFields(r, rd.Faults, typed.Facts)
 	if typed.Facts.Kind == "" && len(r.Lines) > 0 {
