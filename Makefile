@@ -37,6 +37,8 @@ fuzz:
 	go test ./core/measure -run XXX -fuzz FuzzScanQuantity -fuzztime 5m
 	go test ./core/reader -run XXX -fuzz FuzzRead -fuzztime 5m -fuzzminimizetime 1x
 	go test ./core/adapt -run XXX -fuzz FuzzAdapt -fuzztime 5m
+	go test ./core/tin -run XXX -fuzz FuzzParse -fuzztime 5m -fuzzminimizetime 1x
+	go test ./core/adapt -run XXX -fuzz FuzzRequest -fuzztime 5m -fuzzminimizetime 1x
 	go test ./core/oven -run XXX -fuzz FuzzForetell -fuzztime 5m -fuzzminimizetime 1x
 	go test ./format -run XXX -fuzz FuzzReadLarder -fuzztime 5m -fuzzminimizetime 1x
 	go test ./format -run XXX -fuzz FuzzRecipes -fuzztime 5m -fuzzminimizetime 1x

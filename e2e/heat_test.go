@@ -4,9 +4,11 @@ import (
 	"fmt"
 	"testing"
 
+	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 // pixel is the colour of the heat field at shares of its width and height.
@@ -81,4 +83,41 @@ func TestAnOvenThatRunsHot(t *testing.T) {
 	assert.Contains(t, v.text(".hint"), "For 175 °C inside, set it to 160 °C")
 	assert.Less(t, eval[float64](v, `JSON.parse(document.getElementById("heat-canvas").dataset.heat).b.ready`), 0.95*before)
 	assert.False(t, eval[bool](v, `document.getElementById("bench-root").classList.contains("stale")`))
+}
+
+// Without scripts the form still answers, the tin is drawn to scale, and the table says
+// what the field would show.
+func TestTinAndHeatWithoutScripts(t *testing.T) {
+	v := start(t)
+	_, err := chromedp.Call(v.ctx, emulation.SetScriptExecutionDisabled, emulation.SetScriptExecutionDisabledParams{Value: true})
+	require.NoError(t, err)
+	v.open(v.id("Pear and cardamom loaf") + "/heat")
+	v.typeIn("#tin", "two 18 cm round tins")
+	v.click(".tinline .btn-quiet")
+	v.wait(".section svg .level")
+	assert.Contains(t, v.text(".heat-answer .lead-words"), "2 × round 18 cm")
+	assert.Contains(t, v.text(".field .section"), "2 × round 18 cm cut across")
+	for _, dead := range []string{"#play", "#minute", "#heat-canvas", ".heat-legend"} {
+		assert.Empty(t, v.text(dead), dead)
+	}
+	v.click(".minutes summary")
+	v.wait(".minutes tbody tr")
+	assert.Regexp(t, `^0\s+177 °C\s+\d+ °C\s+22 °C\s+0 %$`, v.text(".minutes tbody tr"))
+}
+
+// At the top of the range and back with the keyboard alone; what is said to a screen
+// reader follows, and with less motion asked for nothing plays.
+func TestTheHandleByKeyboard(t *testing.T) {
+	v := start(t)
+	v.media("light", "")
+	v.open(v.id("Carrot-hazelnut ring cake") + "/heat")
+	v.wait("#moment:not(:empty)")
+	v.run(chromedp.Focus(chromedp.CSS("#minute")))
+	v.press(kb.End)
+	v.waitFor(`document.getElementById("moment").textContent.includes("out of the oven")`)
+	v.press(kb.Home)
+	v.waitFor(`document.getElementById("moment").textContent.startsWith("0 min: middle 22 °C")`)
+	assert.Equal(t, v.text("#moment"), eval[string](v, `document.getElementById("minute").getAttribute("aria-valuetext")`))
+	assert.True(t, eval[bool](v, `document.getElementById("play").hidden`), "with less motion nothing plays")
+	assert.Equal(t, "minute", eval[string](v, `document.activeElement.id`))
 }

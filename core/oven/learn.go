@@ -68,9 +68,6 @@ func (l Learned) Factor() float64 { return math.Exp(l.Log) }
 // OffsetSD is the standard deviation of the offset, °C.
 func (l Learned) OffsetSD() float64 { return math.Sqrt(l.VarOff) }
 
-// FactorSD is the relative standard deviation of the factor.
-func (l Learned) FactorSD() float64 { return math.Sqrt(l.VarLog) }
-
 // TimeSD is the relative standard deviation of a time foretold for this oven.
 func (l Learned) TimeSD(perDegree float64) float64 {
 	return math.Sqrt(math.Max(0, l.VarLog+2*perDegree*l.Cov+perDegree*perDegree*l.VarOff))

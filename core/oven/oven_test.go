@@ -165,6 +165,64 @@ func TestAnOvenThatIsTooCoolSaysSo(t *testing.T) {
 	assert.ErrorContains(t, err, "never reached")
 }
 
+// What no kitchen holds is refused with what would do.
+func TestRefusals(t *testing.T) {
+	good := baking(t, recipe.QuickBread, 1000, "loaf 9x5 in", 177)
+	for _, c := range []struct {
+		change func(*oven.Baking)
+		says   string
+	}{
+		{func(b *oven.Baking) { b.Mass = 0 }, "1 g to 50 kg can"},
+		{func(b *oven.Baking) { b.Mass = 60000 }, "1 g to 50 kg can"},
+		{func(b *oven.Baking) { b.Mass = measure.Grams(math.NaN()) }, "1 g to 50 kg can"},
+		{func(b *oven.Baking) { b.Oven = 400 }, "up to 350 °C can"},
+		{func(b *oven.Baking) { b.Setup.Start = 90 }, "-25 to 60 °C can"},
+		{func(b *oven.Baking) { b.Setup.Altitude = 9000 }, "up to 6000 m can"},
+		{func(b *oven.Baking) { b.Tin.Length = 0.5 }, "2 to 120 cm wide and 1 to 40 deep can"},
+		{func(b *oven.Baking) { b.Setup.Stages = []oven.Stage{{After: 9000, Oven: 150}} }, "600 min can"},
+		{func(b *oven.Baking) { b.Mass = 20; b.Tin = tinOf(t, "13x9 in") }, "it dries as it bakes"},
+		{func(b *oven.Baking) { b.Oven = 96 }, "is never reached"},
+	} {
+		b := good
+		c.change(&b)
+		_, err := oven.Foretell(oven.Baking{}, b)
+		assert.ErrorContains(t, err, c.says)
+		_, err = oven.Simulate(context.Background(), oven.Baking{}, b)
+		assert.ErrorContains(t, err, c.says)
+	}
+}
+
+// A glance comes near the whole model, for the written tin and for others, in an oven
+// that is known and in one that is not.
+func TestAGlance(t *testing.T) {
+	k := known(t)
+	for _, name := range []string{"loaf 9x5 in", "round 20 cm", "muffin", "13x9 in", "4 × loaf 15×8 cm"} {
+		now := k
+		now.Tin = tinOf(t, name)
+		for _, l := range []oven.Learned{{}, oven.NewOven().Reading(180, 195)} {
+			now.Learned = l
+			whole, err := oven.Foretell(k, now)
+			require.NoError(t, err)
+			quick, err := oven.Glance(k, now)
+			require.NoError(t, err)
+			assert.InEpsilon(t, whole.Minutes, quick.Minutes, 0.06, name)
+			assert.InEpsilon(t, whole.Low/whole.Minutes, quick.Low/quick.Minutes, 0.03, "%s: the window", name)
+		}
+	}
+}
+
+// A batter a little heavier in the same tin is carried over from the known bake by the
+// coarse meshes; it comes where the fine ones come.
+func TestABakeNearTheKnownOne(t *testing.T) {
+	k := known(t)
+	now := k
+	now.Mass = 1060
+	e, err := oven.Foretell(k, now)
+	require.NoError(t, err)
+	whole := bare(t, baking(t, recipe.QuickBread, 1060, "loaf 9x5 in", 177)) / bare(t, baking(t, recipe.QuickBread, 1000, "loaf 9x5 in", 177)) * 52
+	assert.InEpsilon(t, whole, e.Minutes, 0.01)
+}
+
 func TestAWrittenTimeThatCannotBeIsWarnedOf(t *testing.T) {
 	k := known(t)
 	k.Minutes = 20

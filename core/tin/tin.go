@@ -213,12 +213,14 @@ func Parse(s string) (Tin, bool) {
 	}
 	if m := several.FindStringSubmatch(t); m != nil {
 		one, ok := Parse(m[2])
-		one.Count, _ = strconv.Atoi(m[1])
-		return one, ok && one.Count > 0
+		if one.Count, _ = strconv.Atoi(m[1]); !ok || one.Count < 1 || one.Shape == Free {
+			return Tin{}, false
+		}
+		return one, true
 	}
 	out, ok := parse(t)
-	if !ok {
-		return out, false
+	if !ok || !out.real() {
+		return Tin{}, false
 	}
 	if v := filled(t); v > 0 && out.Shape != Free {
 		out.Volume = v
@@ -228,6 +230,16 @@ func Parse(s string) (Tin, bool) {
 		out.Name += ", " + out.Of.Words()
 	}
 	return out, true
+}
+
+// real reports whether a tin of those sizes is made: 2 to 120 cm wide and 1 to 40 deep,
+// what is named by one size 8 to 45 cm.
+func (t Tin) real() bool {
+	within := func(x, low, high float64) bool { return x >= low && x <= high }
+	if (t.Shape == Round || t.Shape == Square || t.Shape == Ring) && !within(t.Length, 8, 45) {
+		return false
+	}
+	return t.Count >= 1 && (t.Shape == Free || within(t.Length, 2, 120) && within(t.Width, 2, 120) && within(t.Depth, 1, 40))
 }
 
 // filled reads how much a tin was found to hold, 0 where that is not said or cannot be.
@@ -297,7 +309,8 @@ func parse(t string) (Tin, bool) {
 		case strings.Contains(t, "loaf") || a/b > 1.55 && a < 32:
 			shape = Loaf
 		case a/b < 1.08:
-			shape = Square
+			shape, a = Square, math.Sqrt(a*b)
+			b = a
 		}
 		if strings.Contains(t, "round") && d == 0 {
 			return sized(Round, a, a, b, count), true
@@ -372,7 +385,7 @@ func sized(s Shape, length, width, depth float64, count int) Tin {
 		name = fmt.Sprintf("%s %s×%s cm", s, measure.Digits(length, 3), measure.Digits(width, 3))
 	}
 	if given != 0 {
-		name += fmt.Sprintf(", %s cm deep", measure.Digits(given, 2))
+		name += fmt.Sprintf(", %s cm deep", measure.Digits(given, 3))
 	} else if depth == 0 {
 		depth = 5.1
 		if s == Loaf {

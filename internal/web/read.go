@@ -252,7 +252,7 @@ func durationWords(m recipe.Minutes) string {
 	case m.Min >= 60 && int(m.Min)%30 == 0 && int(m.Max)%30 == 0:
 		unit, per = "h", 60
 	}
-	return rangeWords(recipe.Minutes{Min: m.Min / per, Max: m.Max / per}) + " " + unit
+	return strings.ReplaceAll(rangeWords(recipe.Minutes{Min: m.Min / per, Max: m.Max / per}), ".5", "½") + " " + unit
 }
 
 // known orders the lines that need an answer before those that do not.
