@@ -240,7 +240,7 @@ func printAdapted(w io.Writer, res *adapt.Result) {
 		fmt.Fprintf(w, "? %s\n", d)
 	}
 	if e := res.Bake; e != nil {
-		fmt.Fprintf(w, "Bake at %.0f °C in %s: look at %.0f min, likely done %.0f–%.0f\n", e.Oven, e.Fill.Tin.Words(), e.FirstLook, e.Low, e.High)
+		fmt.Fprintf(w, "Bake at %.0f °C %s: look at %.0f min, likely done %.0f–%.0f\n", e.Oven, e.Fill.Tin.In(), e.FirstLook, e.Low, e.High)
 	}
 	for _, c := range res.Cautions {
 		fmt.Fprintf(w, "! %s %s\n", c.Text, c.Defers)

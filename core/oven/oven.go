@@ -314,6 +314,7 @@ func (m *memory[K, V]) put(key K, x V) {
 // Estimate is the foretold bake.
 type Estimate struct {
 	Oven      measure.Celsius `json:"oven_c"`
+	Setup     Setup           `json:"setup,omitzero"`
 	Minutes   float64         `json:"minutes"`
 	Low       float64         `json:"low"`
 	High      float64         `json:"high"`
@@ -383,7 +384,7 @@ const usualSlope = -0.006
 type clock func(b Baking, ctx context.Context, factor float64) (float64, error)
 
 func foretell(ctx context.Context, known, now Baking, model clock) (Estimate, error) {
-	e := Estimate{Oven: now.Oven, Done: Done(now.Kind, now.Setup.Altitude), Fill: FillOf(now.Kind, now.Mass, now.Tin), Factor: 1}
+	e := Estimate{Oven: now.Oven, Setup: now.Setup, Done: Done(now.Kind, now.Setup.Altitude), Fill: FillOf(now.Kind, now.Mass, now.Tin), Factor: 1}
 	spread := 0.25
 	e.Why = "The recipe gives no time, so this is the conduction model alone: look early."
 	if known.Minutes > 0 {
@@ -391,7 +392,7 @@ func foretell(ctx context.Context, known, now Baking, model clock) (Estimate, er
 		switch {
 		case err == nil:
 			e.Fitted, spread, e.Factor = true, 0.10, known.Minutes/ref
-			e.Why = fmt.Sprintf("Fitted to the recipe's own %s min in the %s; the model alone says %s min there, so its times count %s times.", measure.Digits(known.Minutes, 3), known.Tin.Words(), measure.Digits(ref, 2), measure.Digits(e.Factor, 2))
+			e.Why = fmt.Sprintf("Fitted to the recipe's own %s min %s; the model alone says %s min there, so its times count %s times.", measure.Digits(known.Minutes, 3), known.Tin.In(), measure.Digits(ref, 2), measure.Digits(e.Factor, 2))
 			if now.Tin.Shape != known.Tin.Shape || e.Factor < 0.6 || e.Factor > 1.7 {
 				spread = 0.15
 			}

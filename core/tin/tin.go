@@ -182,6 +182,14 @@ func (t Tin) Words() string {
 	return t.Name
 }
 
+// In says where a bake stands: "in loaf 9x5 in", "on a baking sheet".
+func (t Tin) In() string {
+	if t.Shape == Free {
+		return "on a " + t.Words()
+	}
+	return "in " + t.Words()
+}
+
 var (
 	several   = regexp.MustCompile(`^(\d{1,2}) × ([a-z].+|\d+x\d+ in.*)$`) // as Words writes it
 	number    = `(\d+(?:[.,]\d+)?(?:\s*(?:½|1/2))?)`

@@ -9,8 +9,8 @@ import (
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/nutrition"
+	"kollaris/core/oven"
 	"kollaris/core/recipe"
-	"kollaris/core/tin"
 )
 
 // sliceView is what one serving holds, before and after.
@@ -123,11 +123,8 @@ func bakeOf(res *adapt.Result, k measure.Kitchen) bakeView {
 	if e == nil {
 		return bakeView{Problem: res.BakeProblem}
 	}
-	v := bakeView{FirstLook: fmt.Sprintf("%.0f min", e.FirstLook), Window: fmt.Sprintf("%.0f–%.0f min", e.Low, e.High), Oven: k.OvenText(e.Oven), Tin: e.Fill.Tin.Words(), Why: e.Why, Fill: e.Fill.Words}
-	v.In = "in " + v.Tin
-	if e.Fill.Tin.Shape == tin.Free {
-		v.In = "on a " + v.Tin
-	}
+	v := bakeView{FirstLook: fmt.Sprintf("%.0f min", e.FirstLook), Window: fmt.Sprintf("%.0f–%.0f min", e.Low, e.High), Oven: ovenWords(e, k), Tin: e.Fill.Tin.Words(), Why: e.Why, Fill: e.Fill.Words}
+	v.In = e.Fill.Tin.In()
 	if e.Fill.TooMuch > 0 {
 		v.TooMuch = fmt.Sprintf("%s too much for it: make %d cups with it", e.Fill.TooMuch, e.Fill.Cups)
 		if e.Fill.Cups == 1 {
@@ -136,6 +133,28 @@ func bakeOf(res *adapt.Result, k measure.Kitchen) bakeView {
 	}
 	v.Warn = e.Warn
 	return v
+}
+
+// ovenWords says how the oven is used: "175 °C fan, then 150 °C after 20 min, covered
+// with foil or a lid".
+func ovenWords(e *oven.Estimate, k measure.Kitchen) string {
+	words := k.OvenText(e.Oven)
+	for _, f := range e.Setup.Flags() {
+		switch {
+		case !f.On:
+		case f.Name == "fan":
+			words += " fan"
+		default:
+			words += ", " + f.Words
+		}
+	}
+	for _, st := range e.Setup.Stages {
+		words += fmt.Sprintf(", then %s after %.0f min", k.OvenText(st.Oven), st.After)
+	}
+	if strings.Contains(words, ",") {
+		words += "," // "in loaf 9x5 in" follows
+	}
+	return words
 }
 
 // nutritionPer100 is what 100 g of an ingredient hold.

@@ -154,7 +154,7 @@ func writtenBake(r *recipe.Recipe, k measure.Kitchen) string {
 		out += " at " + k.OvenText(r.Oven)
 	}
 	if len(r.Tins) > 0 {
-		out += " in " + r.Tins[0].Words()
+		out += " " + r.Tins[0].In()
 	}
 	return out
 }
@@ -323,7 +323,7 @@ func (s *Server) pinned(c *gin.Context, v *heatView, r *store.Recipe, code strin
 	}
 	k := s.kitchen(c)
 	at := bakeOf(res, k)
-	v.Against = &againstView{Code: code, Words: at.Tin + " at " + at.Oven, Answer: fmt.Sprintf("First look %s. Likely done %s.", at.FirstLook, at.Window), Than: than(b.Minutes, a.Minutes)}
+	v.Against = &againstView{Code: code, Words: at.Tin + " at " + strings.TrimSuffix(at.Oven, ","), Answer: fmt.Sprintf("First look %s. Likely done %s.", at.FirstLook, at.Window), Than: than(b.Minutes, a.Minutes)}
 	f := fieldOf(a)
 	v.Data.A, v.Data.a = &f, a
 	v.Data.Swap = path + "?" + code

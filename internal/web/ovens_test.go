@@ -136,6 +136,10 @@ func TestTheOvenTravelsWithTheRequest(t *testing.T) {
 	require.Equal(t, 303, code)
 	_, kept := s.get(loc)
 	assert.Contains(t, kept, "First look <b>"+look+"</b>")
+	_, card := s.get(loc + "/card")
+	assert.Contains(t, card, "160 °C, goes into a cold oven, in loaf 9x5 in · first look "+look)
+	_, heat = s.get(pear + "/heat?fan=1&then=140&after=20&covered=1")
+	assert.Contains(t, heat, "At 155 °C fan, covered with foil or a lid, then 140 °C after 20 min, in loaf 9x5 in")
 }
 
 const ryeRolls = "Rye-honey rolls (12)" // as it is written on the card
@@ -150,7 +154,7 @@ func TestOvensInFahrenheit(t *testing.T) {
 	require.NoError(t, s.st.SetHousehold(t.Context(), h))
 	pear := s.id("Pear and cardamom loaf")
 	_, body := s.get(pear + "/heat?at=325&then=300&after=20&batter=40")
-	for _, says := range []string{`name="at" size="7" value="325 °F"`, `value="300 °F"`, `value="40 °F"`, "At 325 °F in loaf 9x5 in", "The middle passes 205 °F"} {
+	for _, says := range []string{`name="at" size="7" value="325 °F"`, `value="300 °F"`, `value="40 °F"`, "At 325 °F, then 300 °F after 20 min, in loaf 9x5 in", "The middle passes 205 °F"} {
 		assert.Contains(t, body, says)
 	}
 	_, same := s.get(pear + "/heat?at=162.8C&then=148.9C&after=20&batter=4.4C")
