@@ -66,9 +66,12 @@ func ledgerOf(res *adapt.Result, req adapt.Request) []ledgerRow {
 			row.Jobs = append(row.Jobs, jobChoice{j, j == c.Job})
 		}
 		if c.Kind == adapt.Swapped {
-			total := 0.0
+			total, most := 0.0, 0.0
 			for _, t := range c.To {
-				total += t.Grams
+				total, most = total+t.Grams, max(most, t.Grams)
+			}
+			if most > 0.95*total { // beside a pinch of gum
+				total = most
 			}
 			row.Becomes = c.SchoolName
 			if total > 0 {
