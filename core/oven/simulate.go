@@ -141,6 +141,23 @@ func (b Baking) lost(boiled float64) float64 {
 	return nutrition.Loss(b.Kind) * math.Max(0.6, math.Min(1.4, math.Sqrt(boiled/ordinary)))
 }
 
+// At is a moment of the bake, between the kept ones.
+func (s *Simulation) At(minutes float64) Point {
+	last := s.Curve[0]
+	for _, p := range s.Curve {
+		if p.Minutes >= minutes {
+			f := 0.0
+			if p.Minutes > last.Minutes {
+				f = (minutes - last.Minutes) / (p.Minutes - last.Minutes)
+			}
+			mix := func(a, b float64) float64 { return a + f*(b-a) }
+			return Point{minutes, mix(last.Air, p.Air), mix(last.Crust, p.Crust), mix(last.Centre, p.Centre), mix(last.Done, p.Done), mix(last.Colour, p.Colour)}
+		}
+		last = p
+	}
+	return last
+}
+
 // at is the frame nearest to a time.
 func (s *Simulation) at(minutes float64) Frame {
 	best := s.Frames[0]

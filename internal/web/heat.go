@@ -381,14 +381,10 @@ func minuteRows(s *oven.Simulation, k measure.Kitchen) []minuteRow {
 		step = 15
 	}
 	var out []minuteRow
-	next := 0.0
-	for _, p := range s.Curve {
-		if p.Minutes+1e-6 < next || p.Minutes > s.Minutes+step {
-			continue
-		}
-		next += step
+	for m := 0.0; m < s.Minutes+step; m += step {
+		p := s.At(m)
 		t := func(x float64) string { return k.Temperature(measure.Celsius(x)) }
-		out = append(out, minuteRow{fmt.Sprintf("%.0f", p.Minutes), t(p.Air), t(p.Crust), t(p.Centre), fmt.Sprintf("%.0f %%", 100*p.Done)})
+		out = append(out, minuteRow{fmt.Sprintf("%.0f", m), t(p.Air), t(p.Crust), t(p.Centre), fmt.Sprintf("%.0f %%", 100*p.Done)})
 	}
 	return out
 }
