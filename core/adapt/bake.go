@@ -121,7 +121,7 @@ func bakes(written, adapted *recipe.Recipe, req Request, l *larder.Larder) (know
 // model.
 func (r *Result) In(t tin.Tin) (oven.Estimate, error) {
 	now := r.now
-	now.Tin = t.Set(oven.FillOf(now.Kind, now.Mass, t).Batter)
+	now.Tin = oven.SetOf(now.Kind, now.Mass, t)
 	return oven.Glance(r.known, now)
 }
 

@@ -27,6 +27,22 @@ func most(kind recipe.Kind, t tin.Tin) float64 {
 	return tin.Most(t.Shape)
 }
 
+// proved is how full a tin stands with proved dough. Source: common practice.
+const proved = 0.8
+
+// Usual is how full a tin stands with a kind's batter or proved dough.
+func Usual(kind recipe.Kind, t tin.Tin) float64 {
+	if kind == recipe.LeanBread || kind == recipe.RichBread {
+		return proved
+	}
+	return tin.Usual(t.Shape)
+}
+
+// SetOf is as many of a tin as the batter of a mass fills as usual.
+func SetOf(kind recipe.Kind, mass measure.Grams, t tin.Tin) tin.Tin {
+	return t.Set(measure.Millilitres(float64(mass)/of(kind).density), Usual(kind, t), most(kind, t))
+}
+
 // FillOf says how the batter of a mass stands in a tin.
 func FillOf(kind recipe.Kind, mass measure.Grams, t tin.Tin) Fill {
 	c := of(kind)

@@ -158,6 +158,16 @@ func TestFill(t *testing.T) {
 	assert.Contains(t, f.Words, "flat")
 }
 
+// A kilogram of batter takes one loaf tin or a dozen cups; 870 g of dough, which stands
+// higher when it has proved, one loaf tin too (practice).
+func TestAsManyTinsAsABatterFills(t *testing.T) {
+	assert.Equal(t, 1, oven.SetOf(recipe.QuickBread, 1000, tinOf(t, "loaf 9x5 in")).Count)
+	assert.InDelta(t, 12, oven.SetOf(recipe.QuickBread, 1000, tinOf(t, "muffin")).Count, 1)
+	assert.Equal(t, 1, oven.SetOf(recipe.LeanBread, 870, tinOf(t, "loaf 9x5 in")).Count)
+	assert.Equal(t, 2, oven.SetOf(recipe.LeanBread, 1500, tinOf(t, "loaf 9x5 in")).Count)
+	assert.Equal(t, 1, oven.SetOf(recipe.Scone, 600, tinOf(t, "baking sheet")).Count)
+}
+
 func TestAnOvenThatIsTooCoolSaysSo(t *testing.T) {
 	b := known(t)
 	b.Oven = 90

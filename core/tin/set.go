@@ -6,9 +6,9 @@ import (
 	"kollaris/core/measure"
 )
 
-// usual is how full a tin of a shape is filled. Source: common practice, loaf and cake
+// Usual is how full a tin of a shape is filled. Source: common practice, loaf and cake
 // half to two thirds, cups and rings up to three quarters.
-func usual(s Shape) float64 {
+func Usual(s Shape) float64 {
 	if s == Cups || s == Ring {
 		return 0.67
 	}
@@ -24,14 +24,15 @@ func Most(s Shape) float64 {
 	return 0.67
 }
 
-// Set is as many of a tin as a batter fills as usual, at least one: "2 × round 18 cm"
-// for a round of 20 cm and 7.5 deep. Shaped pieces stay as they are.
-func (t Tin) Set(batter measure.Millilitres) Tin {
+// Set is as many of a tin as a batter fills to the usual share, at least one: "2 × round
+// 18 cm" for a round of 20 cm and 7.5 deep; one more where they would be filled over the
+// most. Shaped pieces stay as they are.
+func (t Tin) Set(batter measure.Millilitres, usual, most float64) Tin {
 	if t.Volume <= 0 || t.Shape == Free {
 		return t
 	}
-	t.Count = max(1, int(math.Round(float64(batter/t.Volume)/usual(t.Shape))))
-	if most := Most(t.Shape) * 1.03; float64(batter/t.Total()) > most {
+	t.Count = max(1, int(math.Round(float64(batter/t.Volume)/usual)))
+	if float64(batter/t.Total()) > most*1.03 {
 		t.Count++
 	}
 	return t
@@ -39,7 +40,7 @@ func (t Tin) Set(batter measure.Millilitres) Tin {
 
 // Cupfuls is how many cups of a muffin tin hold a left-over batter.
 func Cupfuls(left measure.Millilitres) int {
-	return int(math.Ceil(float64(left/byName("muffin").Volume) / usual(Cups)))
+	return int(math.Ceil(float64(left/byName("muffin").Volume) / Usual(Cups)))
 }
 
 // tray is how many cups a muffin tin has.

@@ -24,13 +24,13 @@ func TestSetsOfTins(t *testing.T) {
 	} {
 		std, ok := tin.Parse(c.name)
 		require.True(t, ok, c.name)
-		got := std.Set(c.batter)
+		got := std.Set(c.batter, tin.Usual(std.Shape), tin.Most(std.Shape))
 		assert.GreaterOrEqual(t, got.Count, c.low, c.name)
 		assert.LessOrEqual(t, got.Count, c.high, c.name)
 	}
 	for ml := measure.Millilitres(50); ml < 6000; ml += 37 { // never over what a tin takes
 		for _, std := range tin.Standard {
-			if s := std.Set(ml); s.Volume > 0 {
+			if s := std.Set(ml, tin.Usual(std.Shape), tin.Most(std.Shape)); s.Volume > 0 {
 				assert.LessOrEqual(t, float64(ml/s.Total()), tin.Most(s.Shape)*1.03+1e-9, "%s of %v", s.Name, ml)
 			}
 		}

@@ -128,7 +128,7 @@ func (s *Server) heat(c *gin.Context) {
 	}
 	if sim != nil {
 		v.Data.Unit, v.Data.B = k.Degrees(), fieldOf(sim)
-		v.Fit = fitTin(r.ID, req, sim.Fill)
+		v.Fit = fitTin(r.ID, req, r.Doc.Kind, sim.Fill)
 		v.Batter = fmt.Sprintf("%s of batter", measure.Grams(float64(res.After.Mass)))
 		v.Facts, v.Rows = heatFacts(sim, k), minuteRows(sim, k)
 		if err := s.pinned(c, &v, r, pinned, sim); err != nil {
@@ -403,12 +403,11 @@ func measureWords(as []adapt.Amount) string {
 }
 
 // fitTin is the batch that fills the tin as it is usually filled; nil while it does.
-func fitTin(id int64, req adapt.Request, f oven.Fill) *fitView {
-	const usual = 0.6 // of the tin, practice: half to two thirds
+func fitTin(id int64, req adapt.Request, kind recipe.Kind, f oven.Fill) *fitView {
 	if f.Tin.Shape == tin.Free || f.Share <= 0 || f.Share >= 0.45 && f.TooMuch == 0 {
 		return nil
 	}
-	scale := math.Round(20*cmp.Or(req.Scale, 1)*usual/f.Share) / 20
+	scale := math.Round(20*cmp.Or(req.Scale, 1)*oven.Usual(kind, f.Tin)/f.Share) / 20
 	if scale < 0.1 || scale > 20 || scale == cmp.Or(req.Scale, 1) {
 		return nil
 	}
