@@ -1,9 +1,11 @@
 package adapt
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"regexp"
+	"time"
 
 	"kollaris/core/heat"
 	"kollaris/core/larder"
@@ -114,6 +116,9 @@ func bakes(written, adapted *recipe.Recipe, req Request, l *larder.Larder) (know
 	}
 	now = weighed(now, adapted, l)
 	now.Minutes = 0
+	if req.Oven.Setup.Flame || written.Kind == recipe.OneBowl && written.Oven == 0 {
+		known.Minutes = 0 // a time in another kind of heat says nothing here
+	}
 	return known, req.Oven.Apply(now)
 }
 
@@ -134,9 +139,12 @@ func (r *run) bake(written *recipe.Recipe) {
 		return
 	}
 	if written.Kind == recipe.OneBowl && written.Oven == 0 && !now.Setup.Flame && r.req.Oven.At == 0 {
+		r.result.Microwave = &Microwave{Mass: now.Mass, Watts: cmp.Or(r.req.Oven.Watts, 900)}
 		r.result.BakeProblem = microwaveWords(now.Mass, r.req.Oven.Watts)
-		if written.Bake.Max > 0 {
-			r.result.BakeProblem = fmt.Sprintf("Written: %s to %s min. ", measure.Digits(written.Bake.Min, 3), measure.Digits(written.Bake.Max, 3)) + r.result.BakeProblem
+		if b := written.Bake; b.Max > b.Min {
+			r.result.BakeProblem = fmt.Sprintf("Written: %s to %s min. ", measure.Digits(b.Min, 3), measure.Digits(b.Max, 3)) + r.result.BakeProblem
+		} else if b.Max > 0 {
+			r.result.BakeProblem = fmt.Sprintf("Written: %s min. ", measure.Digits(b.Max, 3)) + r.result.BakeProblem
 		}
 		return
 	}
@@ -179,6 +187,18 @@ func (r *Result) Simulate(ctx context.Context) (*oven.Simulation, error) {
 	}
 	return oven.Simulate(ctx, r.known, r.now)
 }
+
+// Microwave is a one-bowl cake's time by power, instead of a bake.
+type Microwave struct {
+	Mass  measure.Grams `json:"mass_g"`
+	Watts float64       `json:"watts"`
+}
+
+// Done is when it is likely done.
+func (m Microwave) Done() time.Duration { return oven.Microwave(m.Mass, m.Watts) }
+
+// FirstLook is three quarters of that. Source: common practice.
+func (m Microwave) FirstLook() time.Duration { return (m.Done() * 3 / 4).Round(5 * time.Second) }
 
 // microwaveWords gives the time of a one-bowl cake at a power, or at common ones.
 func microwaveWords(mass measure.Grams, watts float64) string {

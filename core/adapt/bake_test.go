@@ -53,7 +53,16 @@ func TestAMicrowaveOfAnyPower(t *testing.T) {
 	assert.Nil(t, res.Bake)
 	assert.Regexp(t, `55\d g of batter take about 5 min 1\d s at 700 W`, res.BakeProblem)
 	assert.Contains(t, bakeOf(t, bowl, "").BakeProblem, "at 900 W, 5 min")
-	assert.NotNil(t, bakeOf(t, bowl, "flame=1").Bake, "in a pan it is foretold")
+	pan := bakeOf(t, bowl, "flame=1").Bake
+	require.NotNil(t, pan, "in a pan it is foretold")
+	assert.False(t, pan.Fitted, "four minutes in the microwave say nothing of it")
+	assert.Greater(t, pan.FirstLook, 10.0)
+	assert.False(t, bakeOf(t, bowl, "at=175").Bake.Fitted, "nor of the oven")
+	assert.False(t, bakeOf(t, pear, "flame=1&tin=round+20+cm").Bake.Fitted, "nor an hour in the oven of a pan")
+	m := bakeOf(t, bowl, "").Microwave
+	require.NotNil(t, m)
+	assert.InDelta(t, 4*60, m.Done().Seconds(), 10)
+	assert.InDelta(t, 3*60, m.FirstLook().Seconds(), 10)
 }
 
 const twoStages = "Hearth loaf\nServes 12\n500 g strong flour\n340 g water\n7 g dried yeast\n10 g salt\n\nBake at 230 °C for 15 minutes, then at 200 °C for 25 minutes, in a loaf tin."

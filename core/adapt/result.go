@@ -145,6 +145,7 @@ type Result struct {
 	ServingBefore nutrition.Facts         `json:"serving_before"`
 	Bake          *oven.Estimate          `json:"bake"`
 	BakeProblem   string                  `json:"bake_problem,omitempty"`
+	Microwave     *Microwave              `json:"microwave,omitempty"` // where it is no bake
 	Method        []Step                  `json:"method"`
 	Cautions      []review.Caution        `json:"cautions"`
 	Confidence    swap.Confidence         `json:"confidence"`

@@ -38,6 +38,7 @@ type heatField struct {
 	Ready  float64     `json:"ready"`   // minutes
 	Look   float64     `json:"look"`    // minutes
 	Slow   [2]int      `json:"slowest"` // cell
+	Heat   string      `json:"heat"`    // what the air's curve is of: "oven" or "pan"
 	Tin    float64     `json:"tin"`     // its depth, 0 where there is none
 	Batter float64     `json:"batter"`  // its depth before baking
 	Frames []heatFrame `json:"frames"`
@@ -53,6 +54,7 @@ type heatFrame struct {
 
 func fieldOf(s *oven.Simulation) heatField {
 	f := heatField{Width: s.Width, Height: s.Height, Funnel: s.Funnel, Across: s.Cells[0], Up: s.Cells[1], Done: float64(s.Done), Ready: s.Minutes, Look: s.FirstLook, Slow: s.Slowest}
+	f.Heat = heatedBy(s)
 	if s.Fill.Tin.Shape != tin.Free {
 		f.Tin, f.Batter = s.Fill.Tin.Depth, s.Fill.Depth
 	}
@@ -71,6 +73,14 @@ func fieldOf(s *oven.Simulation) heatField {
 		f.Frames = append(f.Frames, out)
 	}
 	return f
+}
+
+// heatedBy names what the air's curve is of.
+func heatedBy(s *oven.Simulation) string {
+	if s.Setup.Flame {
+		return "pan"
+	}
+	return "oven"
 }
 
 // chartView is the curves of a bake: air, crust and middle against minutes, with the
@@ -131,7 +141,7 @@ func chartOf(b, a *oven.Simulation, k measure.Kitchen) *chartView {
 	if a != nil {
 		draw(a, "middle hollow", func(p oven.Point) float64 { return p.Centre }, "A", 0.8)
 	}
-	draw(b, "air", func(p oven.Point) float64 { return p.Air }, "oven", 0.3)
+	draw(b, "air", func(p oven.Point) float64 { return p.Air }, heatedBy(b), 0.3)
 	draw(b, "crust", func(p oven.Point) float64 { return p.Crust }, "crust", 0.35)
 	draw(b, "middle", func(p oven.Point) float64 { return p.Centre }, "middle", 0.55)
 	step := 10.0

@@ -8,6 +8,7 @@ import (
 	"net/url"
 	"sort"
 	"strings"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
@@ -61,11 +62,14 @@ type heatView struct {
 	Against  *againstView
 	Altitude *altitudeView
 	Announce string
-	Bowl     bool // a one-bowl cake in the microwave
+	Bowl     *bowlView // a one-bowl cake in the microwave
 	Watts    string
 }
 
 type fitView struct{ URL, Words string }
+
+// bowlView is the answer for a microwave.
+type bowlView struct{ FirstLook, Done, Watts string }
 
 type hidden struct{ Name, Value string }
 
@@ -180,7 +184,13 @@ func (s *Server) heatControls(c *gin.Context, v *heatView, req adapt.Request, fa
 	}
 	v.Then = cmp.Or(typed["then"], v.Then)
 	v.Room, v.Lower, v.Lie = k.Temperature(22), k.OvenText(160), phrase.Capital(ovensLie(k))
-	v.Bowl, v.Watts = res.Recipe.Kind == recipe.OneBowl && res.Bake == nil, typed["watts"]
+	if m := res.Microwave; m != nil {
+		say := func(d time.Duration) string {
+			return fmt.Sprintf("%d min %02d s", int(d.Minutes()), int(d.Seconds())%60)
+		}
+		v.Bowl = &bowlView{say(m.FirstLook()), say(m.Done()), fmt.Sprintf("%.0f W", m.Watts)}
+	}
+	v.Watts = typed["watts"]
 	if set.Watts > 0 {
 		v.Watts = fmt.Sprintf("%g", set.Watts)
 	}

@@ -197,7 +197,7 @@ function show(minute) {
   at = minute;
   draw(minute);
   const b = frame(data.b, minute), out = minute > data.b.ready + 0.01;
-  const words = `${Math.round(minute)} min: middle ${degrees(b.middle)}, crust ${degrees(b.crust)}, ${out ? "out of the oven" : "oven " + degrees(5 * Math.round(b.air / 5))}`;
+  const words = `${Math.round(minute)} min: middle ${degrees(b.middle)}, crust ${degrees(b.crust)}, ${out ? `out of the ${data.b.heat}` : data.b.heat + " " + degrees(5 * Math.round(b.air / 5))}`;
   const handle = document.getElementById("minute");
   handle.value = minute;
   handle.setAttribute("aria-valuetext", words);
