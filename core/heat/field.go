@@ -220,8 +220,9 @@ type Run struct {
 	Start  float64 // °C
 	Boils  float64 // °C, for wet walls
 	Walls  [faces]Wall
-	Stages []Stage // the last is held until the run ends
-	Skin   float64 // m² K/W of a dried skin on the top, which forms while what lies beneath passes 70 to 100 °C; it shows in Seen.Surface alone, being too thin to hold much heat
+	Stages []Stage        // the last is held until the run ends
+	Wet    [faces]float64 // share of a face's heat that evaporation takes while what lies beneath is below 75 °C, falling to none at 100 °C
+	Skin   float64        // m² K/W of a dried skin on the top, which forms while what lies beneath passes 70 to 100 °C; it shows in Seen.Surface alone, being too thin to hold much heat
 }
 
 // Seen is what a step can be asked. It is valid only while it is being looked at.
@@ -413,7 +414,12 @@ func (f *field) faces(r *Run, st *Stage, air, dt float64) float64 {
 			h, outside = wall.Contact, f.wallAt(n, wall, r.Boils)
 		}
 		total, area := 0.0, 0.0
+		wet := r.Wet[n]
 		for _, c := range list {
+			h := h
+			if wet > 0 {
+				h *= 1 - wet*math.Max(0, math.Min(1, (100-f.t[c.cell])/25))
+			}
 			u := c.area / (1/h + c.half/f.k[c.cell])
 			w := u * (outside - f.t[c.cell])
 			f.q[c.cell] += w

@@ -128,6 +128,27 @@ func TestTheSkinOfTheTop(t *testing.T) {
 	assert.InDelta(t, inside, same, 1e-9)
 }
 
+// A wet face takes less heat until what lies beneath comes to boil; what it does not take
+// is not counted as heat that came in.
+func TestAWetFace(t *testing.T) {
+	at := func(share float64) (s float64, in float64) {
+		r := bread(1)
+		r.Wet[heat.Top] = share
+		require.NoError(t, r.Go(context.Background(), 20000, func(x *heat.Seen) bool {
+			assert.InDelta(t, x.HeatIn, x.Enthalpy, 1+0.005*math.Abs(x.HeatIn))
+			s, in = x.Seconds, x.HeatIn
+			return x.Coldest < 96
+		}))
+		return s, in
+	}
+	dry, _ := at(0)
+	half, _ := at(0.5)
+	most, _ := at(0.9)
+	assert.Greater(t, half, dry*1.01)
+	assert.Less(t, half, dry*1.25)
+	assert.Greater(t, most, half)
+}
+
 // Cells of a finer mesh nest in those of the coarser one: the same body, twice as many
 // along each axis.
 func TestMeshesNest(t *testing.T) {

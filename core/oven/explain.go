@@ -41,7 +41,8 @@ func Constants() []Constant {
 	}{{"fan", fanTimes}, {"tray of water", steamTimes}, {"other tins beside it", fullTimes}, {"doubled paper", paperTimes}, {"foil on top", foilTimes}} {
 		add(faces, x.what, "× %s", measure.Digits(x.by, 2))
 	}
-	add("calculated: the tests' loaf, cups and fruit cake", "crumb over its dense food", "conducts 0.75 + 0.9 × porosity times as well")
+	add("calculated: the tests' loaf, cups and fruit cake", "crumb over its dense food", "conducts 0.8 + 0.9 × porosity times as well")
+	add("memory: calibrated with thin layers and cups beside a loaf", "a wet top", "evaporation takes %.0f %% of its heat from a batter, %.0f %% from a dough, until it boils", 100*wetBatter, 100*wetDough)
 	add("practice", "done", "when the slowest point has held its temperature for %s min", measure.Digits(held, 2))
 	add("practice", "first look", "at %.0f %% of the time, before the window at the latest", 100*firstLook)
 	add("practice: what one observation is worth is from memory", "an oven nobody measured", "0 ± %.0f °C, time × 1 ± %.2f; a reading ± %.0f °C, a bake ± %.0f %%", PriorOffset, priorLog, ReadingSD, 100*bakeSD)

@@ -38,7 +38,7 @@ const (
 // crumb is a crumb's conductivity over that of its dense food: pores hinder, vapour that
 // moves in them helps more. Source: calculated, so that the tests' loaf, cups and rich
 // fruit cake take their times.
-func crumb(porosity float64) float64 { return 0.75 + 0.9*porosity }
+func crumb(porosity float64) float64 { return 0.8 + 0.9*porosity }
 
 // shape of a bake by kind. Sources: batter density and expansion from memory
 // (handbook of the trade), done temperatures practice.
@@ -55,7 +55,7 @@ var characters = map[recipe.Kind]character{
 	recipe.AllInCake:   {0.95, 1.75, 96, 4, 8},
 	recipe.CreamedCake: {0.88, 2.0, 96, 4, 8},
 	recipe.FruitCake:   {1.15, 1.15, 97, 5, 18},
-	recipe.Scone:       {1.1, 2.0, 93, 3.6, 6.2},
+	recipe.Scone:       {1.1, 2.0, 92, 3.6, 6.2},
 	recipe.SodaBread:   {1.0, 1.9, 96, 7, 19},
 	recipe.Biscuit:     {1.15, 1.2, 97, 1.2, 7},
 	recipe.LeanBread:   {0.5, 1.3, 96, 6, 8}, // proved dough
@@ -172,7 +172,7 @@ func (b Baking) run(finer int, factor float64) (*heat.Run, error) {
 	if start == 0 {
 		start = startAt
 	}
-	return &heat.Run{Grid: g, Matter: matter, Start: start, Boils: boils, Skin: skin, Walls: b.Setup.walls(b.Tin), Stages: b.Setup.stages(float64(b.Oven), b.Learned.Offset, b.Tin, factor)}, nil
+	return &heat.Run{Grid: g, Matter: matter, Start: start, Boils: boils, Skin: skin, Wet: b.wet(), Walls: b.Setup.walls(b.Tin), Stages: b.Setup.stages(float64(b.Oven), b.Learned.Offset, b.Tin, factor)}, nil
 }
 
 // substance is what the tables of a baked batter are made from.

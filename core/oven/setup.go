@@ -6,6 +6,7 @@ import (
 
 	"kollaris/core/heat"
 	"kollaris/core/measure"
+	"kollaris/core/recipe"
 	"kollaris/core/tin"
 )
 
@@ -14,7 +15,7 @@ import (
 // memory; capacities calculated from 5 mm of glass (2.1 MJ/m³K), 7 mm of stone (2.0),
 // 5 mm of iron (3.6).
 var walls = map[tin.Material]struct{ h, capacity float64 }{
-	tin.Bright: {19, 0}, tin.Dark: {24, 0}, tin.Glass: {26, 10500}, tin.Silicone: {12, 0}, tin.Stone: {20, 14000}, tin.Iron: {24, 18000},
+	tin.Bright: {20, 0}, tin.Dark: {26, 0}, tin.Glass: {26, 10500}, tin.Silicone: {12, 0}, tin.Stone: {20, 14000}, tin.Iron: {24, 18000},
 }
 
 // Setup is how a bake stands in its oven. Its zero value is a preheated still oven, a
@@ -160,4 +161,28 @@ func (s Setup) stages(first, offset float64, t tin.Tin, factor float64) []heat.S
 		}
 	}
 	return out
+}
+
+// How much of the heat at an open face evaporation takes while the surface is wet. Source:
+// memory, calibrated so that thin layers and cups take their times beside a loaf.
+const (
+	wetBatter = 0.5
+	wetDough  = 0.3 // shaped, floured or skinned
+)
+
+// wet is what evaporation takes at the faces that stand open.
+func (b Baking) wet() (w [4]float64) {
+	share := wetBatter
+	switch b.Kind {
+	case recipe.Scone, recipe.Biscuit, recipe.Flatbread, recipe.SodaBread, recipe.LeanBread, recipe.RichBread:
+		share = wetDough
+	}
+	w[heat.Top] = share
+	if b.Tin.Shape == tin.Free {
+		w[heat.Side] = share
+	}
+	if b.Setup.Flame {
+		w = [4]float64{} // under a lid the air is steam
+	}
+	return w
 }

@@ -44,13 +44,13 @@ type Point struct {
 
 // Browning of a top: its rate grows with the crust's temperature as Arrhenius says.
 // Sources: activation energy of browning in baked crusts 60 to 110 kJ/mol, 60 taken
-// (memory); the scale is calculated so that the tests' loaf is golden at six tenths
+// (memory); the scale is calculated so that the tests' loaf is golden at two thirds
 // of its time and a half hour's cake when it is done, as bakers see (practice).
 const (
 	activation = 60e3        // J/mol
 	gasR       = 8.314       // J/(mol K)
 	browningAt = 150.0 + 273 // K, where the rate is 1
-	goldenIn   = 5.8         // minutes at that temperature
+	goldenIn   = 3.5         // minutes at that temperature
 	shortest   = 22.0        // minutes; the colour of what is done sooner is that of its edges, which this does not follow
 	darkTimes  = 1.9         // times the golden integral
 	frames     = 56          // about as many in the oven
