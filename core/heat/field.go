@@ -285,7 +285,7 @@ type field struct {
 	wall       [faces]float64 // J/m² that a wall holds above 0 °C
 }
 
-// Go steps through time and shows every fourth step to see, until that returns false or
+// Go steps through time and shows every other step to see, until that returns false or
 // the limit of seconds is reached. It returns the context's error when it was cancelled. The steps allocate nothing.
 func (r *Run) Go(ctx context.Context, limit float64, see func(*Seen) bool) error {
 	g := r.Grid
@@ -343,7 +343,7 @@ func (r *Run) Go(ctx context.Context, limit float64, see func(*Seen) bool) error
 }
 
 // scan is how many steps pass between two looks.
-const scan = 4
+const scan = 2
 
 // coldest is the temperature of the coldest point: that of the coldest cell, less what
 // the parabola through its neighbours' means falls below its own mean. Beyond the front
