@@ -172,7 +172,15 @@ func (b Baking) run(finer int, factor float64) (*heat.Run, error) {
 	if start == 0 {
 		start = startAt
 	}
-	return &heat.Run{Grid: g, Matter: matter, Start: start, Boils: boils, Skin: skin, Wet: b.wet(), Walls: b.Setup.walls(b.Tin), Stages: b.Setup.stages(float64(b.Oven), b.Learned.Offset, b.Tin, factor)}, nil
+	return &heat.Run{Grid: g, Matter: matter, Start: start, Boils: boils, Skin: skin, Wet: b.wet(), Walls: b.Setup.walls(b.Tin), Stages: b.crowded().stages(float64(b.Oven), b.Learned.Offset, b.Tin, factor)}, nil
+}
+
+// crowded is the setup as its pieces stand: rolls rise until they shade each other, as
+// tins in a full oven do. Source: memory.
+func (b Baking) crowded() Setup {
+	s := b.Setup
+	s.Full = s.Full || b.Tin.Shape == tin.Free && b.Pieces > 1 && (b.Kind == recipe.LeanBread || b.Kind == recipe.RichBread)
+	return s
 }
 
 // substance is what the tables of a baked batter are made from.

@@ -51,6 +51,8 @@ func TestAnchors(t *testing.T) {
 	rich.Setup.Paper = true
 	scones := baking(t, recipe.Scone, 600, "baking sheet", 205)
 	scones.Pieces = 9
+	rolls := baking(t, recipe.LeanBread, 960, "baking sheet", 210)
+	rolls.Pieces = 12
 	for _, c := range []struct {
 		name     string
 		b        oven.Baking
@@ -60,6 +62,7 @@ func TestAnchors(t *testing.T) {
 		{"the same batter in cups", baking(t, recipe.QuickBread, 800, "muffin", 177), 17, 23},
 		{"15 cm round, half full", baking(t, recipe.AllInCake, 620, "round 15 cm, 7.5 cm deep", 180), 45, 57},
 		{"scone", scones, 12, 17},
+		{"rolls that rise together", rolls, 11, 18},
 		{"biscuit", baking(t, recipe.Biscuit, 600, "baking sheet", 177), 8, 14},
 		{"20 cm creamed cake", baking(t, recipe.CreamedCake, 900, "round 20 cm", 177), 35, 60},
 		{"light fruit cake", baking(t, recipe.FruitCake, 1400, "round 20 cm, 7.5 cm deep", 165), 60, 90},

@@ -176,7 +176,7 @@ func (s *Server) heatControls(c *gin.Context, v *heatView, req adapt.Request, fa
 		return k.OvenText(t)
 	}
 	set := req.Oven
-	v.Tin = cmp.Or(typed["tin"], v.Tin)
+	v.Tin, v.Scale = cmp.Or(typed["tin"], v.Tin), cmp.Or(typed["scale"], v.Scale)
 	v.At, v.Flags = dial("at", set.At), set.Setup.Flags()
 	v.After, v.Batterat = typed["after"], typed["batter"]
 	if len(set.Setup.Stages) > 0 {
@@ -208,7 +208,7 @@ func (s *Server) heatControls(c *gin.Context, v *heatView, req adapt.Request, fa
 		v.More = v.More || f.On && f.Name != "fan"
 		v.Flags[n].Words = phrase.Capital(f.Words)
 	}
-	v.More = v.More || v.Then != "" || v.After != "" || v.Batterat != "" || set.Setup.Of != tin.Bright
+	v.More = v.More || v.Then != "" || v.After != "" || v.Batterat != "" || set.Setup.Of != tin.Bright || v.Faults["metal"] != ""
 	own := map[string]bool{"tin": true, "scale": true, "at": true, "then": true, "after": true, "batter": true, "metal": true, "in": true, "watts": true}
 	for _, f := range v.Flags {
 		own[f.Name] = true
