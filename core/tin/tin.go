@@ -164,6 +164,19 @@ func (t Tin) Area() float64 {
 	return float64(t.Volume) / t.Depth
 }
 
+// Taper is the mean opening over that at the rim, 1 for upright walls: what a tin holds
+// over what a box or cylinder of its inner sizes would. 0 where it has no walls.
+func (t Tin) Taper() float64 {
+	upright := t.Length * t.Width * t.Depth
+	if t.Shape == Round || t.Shape == Cups || t.Shape == Ring {
+		upright *= math.Pi / 4
+	}
+	if upright <= 0 {
+		return 0
+	}
+	return float64(t.Volume) / upright
+}
+
 // Total is the volume of all of them.
 func (t Tin) Total() measure.Millilitres { return t.Volume * measure.Millilitres(max(1, t.Count)) }
 

@@ -52,6 +52,21 @@ func TestVolumesAgainstTheTradeTable(t *testing.T) {
 	}
 }
 
+// Tins taper: no tin of the catalogue holds more than upright walls would (the table rounds to half cups), and none but a
+// ring, whose funnel takes a quarter, less than two thirds.
+func TestTinsTaper(t *testing.T) {
+	for _, std := range tin.Standard {
+		switch x := std.Taper(); std.Shape {
+		case tin.Free:
+			assert.Zero(t, x)
+		case tin.Ring:
+			assert.InDelta(t, 0.68, x, 0.1, std.Name)
+		default:
+			assert.True(t, x > 0.66 && x <= 1.03, "%s: %g", std.Name, x)
+		}
+	}
+}
+
 // Geometry stands in where the table has no row; at its own rows it comes near.
 func TestGeometryComesNearTheTable(t *testing.T) {
 	for _, c := range []struct{ odd, std string }{{"round 20 cm", "round 8 in"}, {"square 20 cm", "square 8 in"}, {"round 23 cm", "round 9 in"}} {

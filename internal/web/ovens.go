@@ -56,6 +56,7 @@ type ovensView struct {
 	NewTin   map[string]string
 	Altitude string
 	Faults   map[string]string // by form and field
+	Known    []knownTin        // the catalogue
 	Saved    string
 	Undo     *termRow // what was put away
 	Shapes   []choice
@@ -79,6 +80,29 @@ type ovenView struct {
 }
 
 type readingView struct{ N, Words string }
+
+// knownTin is a tin of the catalogue.
+type knownTin struct{ Name, Inside, Deep, Holds, Taper string }
+
+// knownTins lists the catalogue; cups beside millilitres where the household measures so.
+func knownTins(k measure.Kitchen) []knownTin {
+	var out []knownTin
+	for _, t := range tin.Standard {
+		if t.Shape == tin.Free {
+			continue
+		}
+		row := knownTin{t.Words(), measure.Digits(t.Length, 3), measure.Digits(t.Depth, 2) + " cm", fmt.Sprintf("%.0f ml", math.Round(float64(t.Volume)/10)*10), fmt.Sprintf("%.0f %%", 100*t.Taper())}
+		if t.Width != t.Length {
+			row.Inside += " × " + measure.Digits(t.Width, 3)
+		}
+		row.Inside += " cm"
+		if k.Cups {
+			row.Holds += fmt.Sprintf(", %s cups", measure.Digits(float64(t.Volume/k.Cup), 2))
+		}
+		out = append(out, row)
+	}
+	return out
+}
 
 type tinView struct {
 	ID               int64
@@ -136,6 +160,7 @@ func (s *Server) showOvens(c *gin.Context, status int, v ovensView, open int64) 
 		}
 		v.Tins = append(v.Tins, row)
 	}
+	v.Known = knownTins(k)
 	for _, x := range []struct{ id, words string }{{"round", "round"}, {"loaf", "loaf"}, {"square", "square"}, {"sheet", "oblong"}, {"ring", "ring"}, {"cups", "muffin tin"}} {
 		v.Shapes = append(v.Shapes, choice{x.id, x.words, v.NewTin["shape"] == x.id})
 	}
