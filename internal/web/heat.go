@@ -6,7 +6,6 @@ import (
 	"math"
 	"net/http"
 	"net/url"
-	"sort"
 	"strings"
 	"time"
 
@@ -66,8 +65,6 @@ type heatView struct {
 	Watts    string
 }
 
-type fitView struct{ URL, Words string }
-
 // bowlView is the answer for a microwave.
 type bowlView struct{ FirstLook, Done, Watts string }
 
@@ -83,16 +80,6 @@ type againstView struct{ Code, Words, Answer, Than string }
 
 // minuteRow is a line of the table that says what the pictures show.
 type minuteRow struct{ Minutes, Air, Crust, Middle, Done string }
-
-// otherTin is what the same batter does in another tin.
-type otherTin struct {
-	Name, URL       string
-	Fill, FirstLook string
-	Window, Depth   string
-	Fits            bool
-	Current         bool
-	Problem         string
-}
 
 func (s *Server) heat(c *gin.Context) {
 	query := c.Request.URL.Query()
@@ -410,46 +397,4 @@ func measureWords(as []adapt.Amount) string {
 		out = append(out, words)
 	}
 	return strings.Join(out, "; ")
-}
-
-// fitTin is the batch that fills the tin as it is usually filled; nil while it does.
-func fitTin(id int64, req adapt.Request, kind recipe.Kind, f oven.Fill) *fitView {
-	if f.Tin.Shape == tin.Free || f.Share <= 0 || f.Share >= 0.45 && f.TooMuch == 0 {
-		return nil
-	}
-	scale := math.Round(20*cmp.Or(req.Scale, 1)*oven.Usual(kind, f.Tin)/f.Share) / 20
-	if scale < 0.1 || scale > 20 || scale == cmp.Or(req.Scale, 1) {
-		return nil
-	}
-	req.Scale = scale
-	return &fitView{fmt.Sprintf("/recipes/%d/heat?%s", id, req.Values().Encode()), fmt.Sprintf("Make %s times the batch for this tin", measure.Digits(scale, 3))}
-}
-
-// otherTins foretells the same batter in as many of each of the common tins as it fills.
-func (s *Server) otherTins(id int64, req adapt.Request, res *adapt.Result) []otherTin {
-	var out []otherTin
-	if res.Bake == nil {
-		return nil
-	}
-	for _, t := range tin.Standard {
-		if t.Shape == tin.Free {
-			continue
-		}
-		e, err := res.In(t)
-		if err != nil {
-			continue
-		}
-		q := req
-		q.Tin = e.Fill.Tin.Words()
-		o := otherTin{Name: q.Tin, URL: fmt.Sprintf("/recipes/%d/heat?%s", id, q.Values().Encode()), Current: q.Tin == res.Bake.Fill.Tin.Words()}
-		o.Fill = fmt.Sprintf("%.0f %%", 100*e.Fill.Share)
-		o.Depth = fmt.Sprintf("%.1f cm", e.Fill.Depth)
-		o.FirstLook = fmt.Sprintf("%.0f", e.FirstLook)
-		o.Window = fmt.Sprintf("%.0f–%.0f", e.Low, e.High)
-		o.Problem = e.Fill.Words
-		o.Fits = e.Fill.TooMuch == 0 && e.Fill.Share > 0.33
-		out = append(out, o)
-	}
-	sort.SliceStable(out, func(a, b int) bool { return out[a].Fits && !out[b].Fits })
-	return out
 }

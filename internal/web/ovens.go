@@ -81,34 +81,6 @@ type ovenView struct {
 
 type readingView struct{ N, Words string }
 
-// knownTin is a tin of the catalogue.
-type knownTin struct{ Name, Inside, Deep, Holds, Taper string }
-
-// knownTins lists the catalogue; cups beside millilitres where the household measures so.
-func knownTins(k measure.Kitchen) []knownTin {
-	var out []knownTin
-	for _, t := range tin.Standard {
-		if t.Shape == tin.Free {
-			continue
-		}
-		row := knownTin{t.Words(), measure.Digits(t.Length, 3), measure.Digits(t.Depth, 2) + " cm", fmt.Sprintf("%.0f ml", math.Round(float64(t.Volume)/10)*10), fmt.Sprintf("%.0f %%", 100*t.Taper())}
-		if t.Width != t.Length {
-			row.Inside += " × " + measure.Digits(t.Width, 3)
-		}
-		row.Inside += " cm"
-		if k.Cups {
-			row.Holds += fmt.Sprintf(", %s cups", measure.Digits(float64(t.Volume/k.Cup), 2))
-		}
-		out = append(out, row)
-	}
-	return out
-}
-
-type tinView struct {
-	ID               int64
-	Name, Tin, Holds string
-}
-
 func (s *Server) ovens(c *gin.Context) { s.showOvens(c, http.StatusOK, ovensView{}, 0) }
 
 // showOvens shows the page; v carries what was typed and its faults, of the oven open.
@@ -356,65 +328,6 @@ func (s *Server) putAway(c *gin.Context, id int64, form url.Values) {
 		return
 	}
 	c.Redirect(http.StatusSeeOther, "/ovens")
-}
-
-func (s *Server) changeTin(c *gin.Context) {
-	if form, ok := s.form(c); ok {
-		s.putAway(c, paramID(c), form)
-	}
-}
-
-// addTin puts a tin into the cupboard, by its inner sizes or by how much water it held.
-func (s *Server) addTin(c *gin.Context) {
-	form, ok := s.form(c)
-	if !ok {
-		return
-	}
-	faults := map[string]string{}
-	name := strings.TrimSpace(form.Get("name"))
-	if name == "" || len([]rune(name)) > 60 {
-		faults["name"] = "Give it a name of at most 60 letters, such as “dented ring”"
-	}
-	length := gap(form, "length", 4, 60, "the inner length or diameter in cm, such as 23", faults)
-	width := gap(form, "width", 4, 60, "the inner width in cm, such as 13", faults)
-	deep := gap(form, "deep", 1, 20, "the inner depth in cm, such as 7", faults)
-	water := gap(form, "water", 20, 20000, "the water it holds in g or ml, such as 1900", faults)
-	shape := tin.Shape(form.Get("shape"))
-	oblong := shape == tin.Loaf || shape == tin.Sheet
-	switch {
-	case length == 0 && faults["length"] == "" && shape != tin.Cups:
-		faults["length"] = "Measure inside, rim to rim: a number of cm such as 23"
-	case oblong && width == 0 && faults["width"] == "":
-		faults["width"] = "Measure inside: a number of cm such as 13"
-	}
-	text := fmt.Sprintf("%s %g cm", shape, length)
-	if oblong {
-		text = fmt.Sprintf("%s %g×%g cm", shape, math.Max(length, width), math.Min(length, width))
-	}
-	if shape == tin.Cups {
-		text = fmt.Sprintf("%.0f muffin cups", math.Max(1, gap(form, "count", 1, 48, "how many cups it has, such as 12", faults)))
-	} else if deep > 0 {
-		text += fmt.Sprintf(", %g cm deep", deep)
-	}
-	if water > 0 {
-		text += fmt.Sprintf(", holds %.0f ml", water)
-	}
-	if m := tin.Material(form.Get("metal")); m != tin.Bright {
-		text += ", " + m.Words()
-	}
-	x, known := tin.Parse(text)
-	if !known && len(faults) == 0 {
-		faults["length"] = "No such tin is made: try a diameter from 8 to 45 cm"
-	}
-	if len(faults) > 0 {
-		s.showOvens(c, http.StatusUnprocessableEntity, ovensView{NewTin: typedOf(form), Faults: prefixed("tin", faults)}, 0)
-		return
-	}
-	if _, err := s.store.AddTin(c, store.OwnTin{Name: name, Text: x.Words()}); err != nil {
-		s.failed(c, err)
-		return
-	}
-	s.kept(c, name)
 }
 
 func (s *Server) saveAltitude(c *gin.Context) {
