@@ -75,6 +75,18 @@ func TestTinsOfTheHousehold(t *testing.T) {
 	assert.Contains(t, body, `<option value="loaf 31×12 cm, 8 cm deep, dark metal">long one</option>`)
 	assert.Contains(t, body, `<option value="8 muffin cups">paper cups</option>`)
 	assert.Contains(t, body, "Glass and stone crack")
+	tins, err := s.st.OwnTins(t.Context())
+	require.NoError(t, err)
+	last := tins[len(tins)-1]
+	code, _, gone := s.post(fmt.Sprintf("/tins/%d", last.ID), url.Values{"do": {"leave"}, "called": {last.Name}})
+	require.Equal(t, 303, code)
+	_, page := s.get(gone)
+	assert.Contains(t, page, "paper cups is put away")
+	assert.NotContains(t, page, "<b>paper cups</b>")
+	assert.Contains(t, page, "<td>22.9 × 12.7 cm</td><td>7.6 cm</td><td>1890 ml</td>", "the catalogue's loaf, by the trade's table")
+	_, _, _ = s.post(fmt.Sprintf("/ovens/%d", last.ID), url.Values{"do": {"return"}})
+	_, page = s.get("/ovens")
+	assert.Contains(t, page, "<b>paper cups</b>")
 	assert.Contains(t, body, "in round 19 cm, 9 cm deep, holds 1850 ml, glass", "the tin is understood as it was written")
 }
 
