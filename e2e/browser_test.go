@@ -74,7 +74,7 @@ func start(t *testing.T) visit {
 	require.NoError(t, err)
 	srv := httptest.NewServer(h)
 	ctx, cancel := chromedp.NewContext(allocator)
-	ctx, stop := context.WithTimeout(ctx, 60*time.Second)
+	ctx, stop := context.WithTimeout(ctx, 3*time.Minute)
 	t.Cleanup(func() {
 		stop()
 		cancel()
@@ -128,7 +128,7 @@ func eval[T any](v visit, expr string) T {
 // waitFor waits until an expression of the page is true, over a page load too.
 func (v visit) waitFor(expr string) {
 	v.t.Helper()
-	poll := chromedp.Poll[bool]("Boolean("+expr+")", chromedp.WithPollingTimeout(8*time.Second), chromedp.WithPollingInterval(30*time.Millisecond))
+	poll := chromedp.Poll[bool]("Boolean("+expr+")", chromedp.WithPollingTimeout(20*time.Second), chromedp.WithPollingInterval(30*time.Millisecond))
 	_, err := chromedp.Run(v.ctx, poll)
 	for n := 0; n < 5 && err != nil && (strings.Contains(err.Error(), "navigated or closed") || strings.Contains(err.Error(), "find context")); n++ {
 		_, err = chromedp.Run(v.ctx, poll)

@@ -286,7 +286,7 @@ func screens(v visit) []struct{ name, path string } {
 
 func TestAccessibility(t *testing.T) {
 	for scheme, rules := range map[string]string{"light": everyRule, "dark": colours} {
-		t.Run(scheme, func(t *testing.T) { // a tab each, which has a minute
+		t.Run(scheme, func(t *testing.T) { // a tab each
 			v := start(t)
 			v.media(scheme, "")
 			for _, s := range screens(v) {
