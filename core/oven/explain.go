@@ -44,7 +44,7 @@ func Constants() []Constant {
 	add("calculated: the tests' loaf, cups and fruit cake", "crumb over its dense food", "conducts 0.8 + 0.9 × porosity times as well")
 	add("memory: calibrated with thin layers and cups beside a loaf", "a wet top", "evaporation takes %.0f %% of its heat from a batter, %.0f %% from a dough, until it boils", 100*wetBatter, 100*wetDough)
 	add("practice", "done", "when the slowest point has held its temperature for %s min", measure.Digits(held, 2))
-	add("practice", "first look", "at %.0f %% of the time, before the window at the latest", 100*firstLook)
+	add("practice", "first look", "at %.0f %% of the time, before the window at the latest, and at %.0f %% of the model's own where the written time is longer", 100*firstLook, 100*ownTime)
 	add("practice: what one observation is worth is from memory", "an oven nobody measured", "0 ± %.0f °C, time × 1 ± %.2f; a reading ± %.0f °C, a bake ± %.0f %%", PriorOffset, priorLog, ReadingSD, 100*bakeSD)
 	add("memory: 60 to 110 kJ/mol in baked crusts; scale calculated", "browning of a top", "%.0f kJ/mol, golden in %s min at 150 °C", activation/1000, measure.Digits(goldenIn, 2))
 	return out

@@ -28,6 +28,7 @@ import (
 const (
 	startAt   = 22.0 // °C of the batter [practice]
 	firstLook = 0.75 // of the expected time [practice]
+	ownTime   = 0.9  // of the model's own time: where the written one is longer, the first look comes then
 	beforeLow = 0.92 // of the window's beginning at the latest, where the window is wide
 	toppings  = 0.90 // of the expected time: when what would sink goes on [practice]
 	held      = 2.0  // minutes that the slowest point keeps the temperature of done [practice: one to two]
@@ -401,7 +402,10 @@ func foretell(ctx context.Context, known, now Baking, model clock) (Estimate, er
 		case err == nil:
 			e.Fitted, spread, e.Factor = true, 0.10, known.Minutes/ref
 			e.Why = fmt.Sprintf("Fitted to the recipe's own %s min %s; the model alone says %s min there, so its times count %s times.", measure.Digits(known.Minutes, 3), known.Tin.In(), measure.Digits(ref, 2), measure.Digits(e.Factor, 2))
-			if now.Tin.Shape != known.Tin.Shape || e.Factor < 0.6 || e.Factor > 1.7 {
+			if e.Factor > ownTime/firstLook {
+				e.Why += " The written time is the longer one, so the first look comes when the model alone would look."
+			}
+			if now.Tin.Shape != known.Tin.Shape || e.Factor < 0.7 || e.Factor > 1.4 {
 				spread = 0.15
 			}
 			if e.Factor < 0.5 || e.Factor > 2 {
@@ -435,6 +439,9 @@ func foretell(ctx context.Context, known, now Baking, model clock) (Estimate, er
 func (e *Estimate) window(spread float64) {
 	e.Low, e.High = e.Minutes*(1-spread), e.Minutes*(1+spread)
 	e.FirstLook, e.Topping = math.Min(e.Minutes*firstLook, e.Low*beforeLow), e.Minutes*toppings
+	if own := e.Minutes / e.Factor; e.Fitted && own*ownTime < e.FirstLook { // many a written time is too long for its tin
+		e.FirstLook = own * ownTime
+	}
 }
 
 // perDegree is how the logarithm of the time changes with a degree of air.

@@ -178,6 +178,24 @@ func TestAnOvenThatIsTooCoolSaysSo(t *testing.T) {
 	assert.ErrorContains(t, err, "never reached")
 }
 
+// “The recipe said 40 minutes, it was done at 20”: a small batter in a wide loaf tin. The
+// first look, at the model's own time, comes before it is lost; a written time that is
+// near the model's is looked at after three quarters of it as ever.
+func TestTheTwentyMinuteLoaf(t *testing.T) {
+	small := baking(t, recipe.QuickBread, 420, "loaf 9x5 in", 180)
+	small.Minutes = 40
+	e, err := oven.Foretell(small, small)
+	require.NoError(t, err)
+	assert.InDelta(t, 20, e.FirstLook, 2.5)
+	assert.InDelta(t, 40, e.Minutes, 0.1, "the written time is still the best datum there is")
+	assert.Contains(t, e.Why, "the first look comes when the model alone would look")
+	usual := known(t)
+	e, err = oven.Foretell(usual, usual)
+	require.NoError(t, err)
+	assert.InDelta(t, 0.75*52, e.FirstLook, 0.01)
+	assert.NotContains(t, e.Why, "longer one")
+}
+
 // What no kitchen holds is refused with what would do.
 func TestRefusals(t *testing.T) {
 	good := baking(t, recipe.QuickBread, 1000, "loaf 9x5 in", 177)
