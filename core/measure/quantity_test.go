@@ -179,6 +179,29 @@ func TestTemperaturesAsTyped(t *testing.T) {
 	assert.Equal(t, "96 °C", measure.Kitchen{}.Temperature(96))
 }
 
+// A sentence's temperatures are said in the kitchen's scale: by hand 96 °C is 204.8 °F, 38
+// is 100.4, -18 is -0.4. Differences are written by Warmer.
+func TestTemperaturesInASentence(t *testing.T) {
+	f, c := measure.Kitchen{Fahrenheit: true}, measure.Kitchen{}
+	for in, want := range map[string]string{
+		"Bake until the middle reads 96 to 99 °C, and cool it.": "Bake until the middle reads 205 to 210 °F, and cool it.",
+		"warm water, 38–43 °C":                                  "warm water, 100–109 °F",
+		"firm below 24 °C; keep at -18 °C":                      "firm below 75 °F; keep at 0 °F",
+		"90 °C in the middle is never reached at 85.5 °C":       "194 °F in the middle is never reached at 186 °F",
+		"no heat in it: 12 g, 30 minutes":                       "no heat in it: 12 g, 30 minutes",
+		"":                                                      "",
+	} {
+		assert.Equal(t, want, f.Say(in))
+		assert.Equal(t, in, c.Say(in), "nothing to turn")
+		assert.Equal(t, want, f.Say(f.Say(in)), "turned once is turned for good")
+	}
+	assert.Equal(t, "36 °F", f.Warmer(20))
+	assert.Equal(t, "20 °C", c.Warmer(20))
+	assert.Equal(t, "°F", f.Degrees())
+	assert.Equal(t, "350 °F", f.OvenText(176.7), "a dial goes by fives")
+	assert.Equal(t, "175 °C", c.OvenText(176.7))
+}
+
 func TestMarksOfGas(t *testing.T) {
 	// GNU units, definitions.units: gasmark(1) = 275 °F, (0.5) = 250, (8) = 450.
 	for mark, f := range map[float64]float64{0.25: 225, 0.5: 250, 1: 275, 4: 350, 8: 450} {

@@ -223,3 +223,40 @@ func TestASetUpIsPinned(t *testing.T) {
 		assert.Contains(t, body, "First look <b>", broken)
 	}
 }
+
+// An oven's sentence follows what was measured: unknown, true, hotter, cooler; more
+// readings narrow it.
+func TestWhatIsSaidOfAnOven(t *testing.T) {
+	s := newSite(t)
+	id, err := s.st.AddOven(t.Context(), store.Oven{Name: "loft oven"})
+	require.NoError(t, err)
+	said := func() string {
+		_, body := s.get("/ovens")
+		_, rest, found := strings.Cut(body, fmt.Sprintf(`<h3 id="oven-%d">`, id))
+		require.True(t, found)
+		_, rest, _ = strings.Cut(rest, `<p class="lead-words">`)
+		sentence, _, _ := strings.Cut(rest, "</p>")
+		return sentence
+	}
+	assert.Contains(t, said(), "Nothing is measured yet: ovens lie by 10 to 15 °C")
+	note := func(air string) {
+		code, _, _ := s.post(fmt.Sprintf("/ovens/%d", id), url.Values{"do": {"reading"}, "dial": {"180"}, "air": {air}})
+		require.Equal(t, 303, code)
+	}
+	note("181")
+	assert.Equal(t, "True to its dial, within 7 °C.", said())
+	for range 3 {
+		note("165")
+	}
+	assert.Equal(t, "10 ± 4 °C cooler than its dial.", said(), "by hand: (1 - 45)/64 over 1/144 + 4/64")
+	code, _, _ := s.post(fmt.Sprintf("/ovens/%d", id), url.Values{"name": {"loft oven, fan"}, "fan": {"1"}, "width": {"41,5"}, "depth": {"30"}, "shelves": {"2"}})
+	require.Equal(t, 303, code)
+	assert.Equal(t, "10 ± 4 °C cooler than its dial.", said(), "a new name forgets no reading")
+	all, err := s.st.Ovens(t.Context())
+	require.NoError(t, err)
+	o := all[len(all)-1]
+	assert.Equal(t, "loft oven, fan", o.Name)
+	assert.InDelta(t, 41.5, o.Width, 1e-9)
+	assert.Equal(t, 2, o.Shelves)
+	assert.Len(t, o.Readings, 4)
+}
