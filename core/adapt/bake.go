@@ -53,8 +53,8 @@ func foodOf(r *recipe.Recipe, l *larder.Larder) heat.Food {
 		all += ln.Grams
 		if i := l.Get(ln.Ingredient); i != nil && ln.Grams > 0 {
 			grams += ln.Grams
-			for c, x := range i.Facts {
-				f[c] += x * ln.Grams / 100
+			for _, c := range []larder.Column{larder.Water, larder.Protein, larder.Fat, larder.Fibre, larder.Ash} {
+				f[c] += i.Facts.Or(c, 0) * ln.Grams / 100
 			}
 		}
 	}
@@ -76,16 +76,16 @@ func colourOf(r *recipe.Recipe, l *larder.Larder) float64 {
 			continue
 		}
 		grams += ln.Grams
-		x := 2*i.Facts[larder.Protein] + 0.15*i.Facts[larder.Starch]
+		x := 2*i.Facts.Or(larder.Protein, 0) + 0.15*i.Facts.Or(larder.Starch, 0)
 		for _, s := range sweet.Substances() {
-			x += s.Browns * i.Facts[s.Column]
+			x += s.Browns * i.Facts.Or(s.Column, 0)
 		}
 		browns += x * ln.Grams / 100
 	}
 	if grams <= 0 {
 		return 1
 	}
-	return max(0.1, min(3, browns/grams/ordinary))
+	return max(0.1, min(3, browns/grams/ordinary)) // what has no sugar at all still browns a little [memory]
 }
 
 // inPieces are the words of breads that are shaped one a person.
@@ -200,11 +200,15 @@ func (m Microwave) Done() time.Duration { return oven.Microwave(m.Mass, m.Watts)
 // FirstLook is three quarters of that. Source: common practice.
 func (m Microwave) FirstLook() time.Duration { return (m.Done() * 3 / 4).Round(5 * time.Second) }
 
+// Clock writes a short time: "5 min 10 s".
+func Clock(d time.Duration) string {
+	return fmt.Sprintf("%d min %02d s", int(d.Minutes()), int(d.Seconds())%60)
+}
+
 // microwaveWords gives the time of a one-bowl cake at a power, or at common ones.
 func microwaveWords(mass measure.Grams, watts float64) string {
 	say := func(watts float64) string {
-		d := oven.Microwave(mass, watts)
-		return fmt.Sprintf("%d min %02d s at %.0f W", int(d.Minutes()), int(d.Seconds())%60, watts)
+		return fmt.Sprintf("%s at %.0f W", Clock(oven.Microwave(mass, watts)), watts)
 	}
 	times := say(900) + ", " + say(700)
 	if watts > 0 {

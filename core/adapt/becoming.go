@@ -98,7 +98,7 @@ func (bc *becoming) waterWindow(k recipe.Kind) (lo, hi float64) {
 	case bc.base == balance.Nut:
 		lo = math.Min(math.Max(winLo, 0.5*w), winHi-15)
 		hi = math.Max(lo+12, math.Min(winHi, 0.85*w))
-	case isYeast(k):
+	case k.Yeasted():
 		lo, hi = 100, 118
 		if bc.husk {
 			lo, hi = 108, 135
@@ -149,7 +149,7 @@ func (r *run) eggsWanted() float64 {
 		if k == recipe.Scone || k == recipe.Flatbread {
 			least, most = eggOfDough, 60
 		}
-	case bc.of(balance.GlutenFree) && isYeast(k) && !bc.husk:
+	case bc.of(balance.GlutenFree) && k.Yeasted() && !bc.husk:
 		least, most = eggOfGFBread, 40
 	default:
 		return 0

@@ -372,7 +372,7 @@ func (r *run) addOpenSlots(by map[larder.ID]*slot, b balance.Balance) {
 			by[id] = &slot{ing: ing, max: max, drift: 0.02}
 		}
 	}
-	if !isYeast(r.written.Kind) && b.Base > 0 {
+	if !r.written.Kind.Yeasted() && b.Base > 0 {
 		open("baking-powder", powderCap/100*r.base(b))
 	}
 	open("salt", 0.012*r.base(b))

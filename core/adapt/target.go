@@ -25,8 +25,6 @@ type target struct {
 // soaks them.
 func isStiff(k recipe.Kind) bool { return k == recipe.Biscuit || k == recipe.Scone }
 
-func isYeast(k recipe.Kind) bool { return k == recipe.LeanBread || k == recipe.RichBread }
-
 // tasteLimit is the soda without acid that is not yet tasted, per cent of the
 // flour. Source: practice.
 func tasteLimit(k recipe.Kind) float64 {
@@ -119,7 +117,7 @@ func targets(b balance.Balance, kind recipe.Kind, extra float64, bc *becoming, s
 		out = append(out, target{id: "binding", name: "Binding", unit: "eggs' worth", less: "binds less", more: "binds more", same: "as well bound", method: "Eggs and what stands for them, 50 g of egg = 1.",
 			of: func(i *larder.Ingredient) float64 { return i.Facts[larder.Binding] }, lo: binding[0], hi: binding[1], scale: math.Max(b.Binding, 1), weight: 1})
 	}
-	if !isYeast(kind) {
+	if !kind.Yeasted() {
 		of, was := gasOf, b.Soda+b.CO2+b.Air
 		if kind == recipe.Biscuit { // nothing holds the air an egg brings to a biscuit
 			of, was = func(i *larder.Ingredient) float64 { return i.Facts[larder.Soda] + i.Facts[larder.CO2] }, b.Soda+b.CO2
@@ -149,7 +147,7 @@ func targets(b balance.Balance, kind recipe.Kind, extra float64, bc *becoming, s
 		out = append(out, target{id: "salt", name: "Salt", unit: "g", less: "less salty", more: "saltier", same: "the same", method: "Salt, and the salt in salted fats and cheese.",
 			of: balance.SaltOf, lo: lo, hi: hi, scale: math.Max(b.Salt, 1), weight: 0.6})
 	}
-	if bc.of(balance.GlutenFree) && isYeast(kind) {
+	if bc.of(balance.GlutenFree) && kind.Yeasted() {
 		out = append(out, target{id: "yeast", name: "Yeast", unit: "g as dry", less: "slower", more: "faster", same: "enough", method: "Dry yeast, fresh by 2.7: 1.2 to 3 % of a gluten-free base.",
 			of: dryYeast, lo: 0.012 * bc.grams, hi: 0.03 * bc.grams, scale: math.Max(0.012*bc.grams, 1), weight: 1})
 	}

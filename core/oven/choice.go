@@ -41,7 +41,7 @@ func (c Choice) Apply(b Baking) Baking {
 	}
 	if len(b.Setup.Stages) == 0 && !b.Setup.Flame { // the written ones, as much lower or higher
 		for _, s := range stages {
-			b.Setup.Stages = append(b.Setup.Stages, Stage{s.After, s.Oven + b.Oven - written})
+			b.Setup.Stages = append(b.Setup.Stages, Stage{After: s.After, Oven: s.Oven + b.Oven - written})
 		}
 	}
 	return b
@@ -53,7 +53,10 @@ func (b Baking) Cooler(by measure.Celsius) Baking {
 	stages := b.Setup.Stages
 	b.Setup.Stages = nil
 	for _, s := range stages {
-		b.Setup.Stages = append(b.Setup.Stages, Stage{s.After, s.Oven - by})
+		if s.Oven > 0 {
+			s.Oven -= by
+		}
+		b.Setup.Stages = append(b.Setup.Stages, s)
 	}
 	return b
 }
@@ -106,8 +109,12 @@ func (c Choice) Values(v url.Values) {
 		}
 	}
 	if len(c.Setup.Stages) > 0 {
-		degrees("then", c.Setup.Stages[0].Oven)
-		v.Set("after", fmt.Sprintf("%g", c.Setup.Stages[0].After))
+		st := c.Setup.Stages[0]
+		degrees("then", st.Oven)
+		v.Set("after", fmt.Sprintf("%g", st.After))
+		if st.Lower {
+			v.Set("lower", "1")
+		}
 	}
 	if c.Watts > 0 {
 		v.Set("watts", fmt.Sprintf("%g", c.Watts))
@@ -149,7 +156,7 @@ func ParseChoice(v url.Values, fault func(field, typed, why string)) Choice {
 		if s == "" {
 			return 0, false
 		}
-		x, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(strings.TrimRight(s, "°CWw ")), ",", ".", 1), 64)
+		x, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(strings.TrimRight(s, "Ww ")), ",", ".", 1), 64)
 		if err != nil || !(x >= low && x <= high) {
 			fault(name, s, fmt.Sprintf("“%s” %s", s, why))
 			return 0, false
@@ -157,13 +164,13 @@ func ParseChoice(v url.Values, fault func(field, typed, why string)) Choice {
 		return x, true
 	}
 	c.At = heat("at")
-	then := heat("then")
+	then, lower := heat("then"), v.Get("lower") != ""
 	after, given := number("after", 1, 600, "is no time to change the heat: try minutes such as 15")
 	switch {
-	case then > 0 && given:
-		c.Setup.Stages = []Stage{{after, then}}
-	case then > 0 && v.Get("after") == "":
-		fault("after", "", "Say after how many minutes the heat changes")
+	case (then > 0 || lower) && given:
+		c.Setup.Stages = []Stage{{after, then, lower}}
+	case (then > 0 || lower) && v.Get("after") == "":
+		fault("after", "", "Say after how many minutes that is")
 	}
 	if s := strings.TrimSpace(v.Get("batter")); s != "" {
 		if t, ok := measure.ParseTemperature(s, false); ok && t >= -20 && t <= 45 {

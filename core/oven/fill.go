@@ -21,7 +21,7 @@ type Fill struct {
 // most is how full a tin should be at most before baking; a proved yeast dough to 1 cm
 // below the rim. Source: common practice.
 func most(kind recipe.Kind, t tin.Tin) float64 {
-	if kind == recipe.LeanBread || kind == recipe.RichBread {
+	if kind.Yeasted() {
 		return 0.9
 	}
 	return tin.Most(t.Shape)
@@ -32,7 +32,7 @@ const proved = 0.8
 
 // Usual is how full a tin stands with a kind's batter or proved dough.
 func Usual(kind recipe.Kind, t tin.Tin) float64 {
-	if kind == recipe.LeanBread || kind == recipe.RichBread {
+	if kind.Yeasted() {
 		return proved
 	}
 	return tin.Usual(t.Shape)

@@ -3,7 +3,7 @@
 // The batter rises to its baked volume and warms by conduction (package heat) through
 // faces that differ: the top in the oven's air, the tin's walls by their metal, a
 // funnel. Water boils off where it comes to the boiling point of the altitude. It is
-// done when its slowest point reaches the temperature of its kind. The written time of
+// done when its slowest point has held the temperature of its kind. The written time of
 // the known recipe is the best datum there is: the model's time for the written bake is
 // fitted to it by one factor, and the same factor foretells every other tin and oven.
 //
@@ -15,7 +15,6 @@ import (
 	"context"
 	"fmt"
 	"math"
-	"reflect"
 	"sync"
 
 	"kollaris/core/heat"
@@ -28,8 +27,8 @@ import (
 const (
 	startAt   = 22.0 // °C of the batter [practice]
 	firstLook = 0.75 // of the expected time [practice]
-	ownTime   = 0.9  // of the model's own time: where the written one is longer, the first look comes then
-	beforeLow = 0.92 // of the window's beginning at the latest, where the window is wide
+	ownTime   = 0.9  // of the model's own time: where the written one is longer, the first look comes then [practice: early looks cost little]
+	beforeLow = 0.92 // of the window's beginning at the latest, where the window is wide [likewise]
 	toppings  = 0.90 // of the expected time: when what would sink goes on [practice]
 	held      = 2.0  // minutes that the slowest point keeps the temperature of done [practice: one to two]
 	margin    = 3.0  // K below boiling that nothing can be expected to pass [practice]
@@ -115,12 +114,12 @@ func (b Baking) grid(finer int) (g *heat.Grid, density float64, err error) {
 	if !(height >= 0.002) {
 		return nil, 0, fmt.Errorf("batter %.1f mm deep cannot be foretold: it dries as it bakes", 1000*height)
 	}
-	taper := math.Sqrt(b.Tin.Area() / openArea(b.Tin)) // the tin's mean opening, not its rim
+	taper := math.Sqrt(b.Tin.Taper()) // the tin's mean opening, not its rim
 	length, width := b.Tin.Length*taper/100, b.Tin.Width*taper/100
 	switch b.Tin.Shape {
 	case tin.Ring:
 		outer := b.Tin.Length / 200
-		inner := math.Sqrt(math.Max(0.01*outer*outer, outer*outer-b.Tin.Area()/1e4/math.Pi))
+		inner := math.Sqrt(math.Max(0.01*outer*outer, outer*outer-b.Tin.Area()/1e4/math.Pi)) // what the volume leaves; a tenth of the radius at least
 		return heat.Round(inner, outer, height, working, finer), density, nil
 	case tin.Round, tin.Cups:
 		return heat.Round(0, length/2, height, working, finer), density, nil
@@ -133,7 +132,8 @@ func upright(k recipe.Kind) bool {
 	return k == recipe.Scone || k == recipe.Biscuit || k == recipe.Flatbread
 }
 
-// pieceScale is how much longer than usual a piece is in each direction, from its weight.
+// pieceScale is how much longer than usual a piece is in each direction, from its weight;
+// a half to two and a half times, beyond which the count is taken for wrong [practice].
 func (b Baking) pieceScale(density float64) float64 {
 	if b.Pieces <= 0 || b.Mass <= 0 {
 		return 1
@@ -148,16 +148,8 @@ func (b Baking) pieceScale(density float64) float64 {
 	return math.Max(0.5, math.Min(2.5, math.Cbrt(each/usual)))
 }
 
-func openArea(t tin.Tin) float64 {
-	a := t.Length * t.Width
-	if t.Shape == tin.Round || t.Shape == tin.Cups || t.Shape == tin.Ring {
-		a *= math.Pi / 4
-	}
-	return math.Max(a, 1)
-}
-
-// run puts the bake into its surroundings, so many times finer than the working mesh. Times of the
-// oven's stages are divided by factor: the model's clock runs so much faster.
+// run puts the bake into its surroundings, so many times finer than the working mesh.
+// Times of the oven's stages are divided by factor: the model's clock runs so much faster.
 func (b Baking) run(finer int, factor float64) (*heat.Run, error) {
 	g, density, err := b.grid(finer)
 	if err != nil {
@@ -180,7 +172,7 @@ func (b Baking) run(finer int, factor float64) (*heat.Run, error) {
 // tins in a full oven do. Source: memory.
 func (b Baking) crowded() Setup {
 	s := b.Setup
-	s.Full = s.Full || b.Tin.Shape == tin.Free && b.Pieces > 1 && (b.Kind == recipe.LeanBread || b.Kind == recipe.RichBread)
+	s.Full = s.Full || b.Tin.Shape == tin.Free && b.Pieces > 1 && b.Kind.Yeasted()
 	return s
 }
 
@@ -206,9 +198,19 @@ func matterOf(s substance) *heat.Matter {
 // longest is how long a bake is followed, s.
 const longest = 10 * 3600.0
 
-// crossing is when the slowest point has been done for a while, s of the model's clock,
-// by one mesh.
+// crossing is when the slowest point has been done for a while, s of the model's clock, by
+// a mesh so many times finer than the working one. It is remembered: the written bake
+// comes again with every change.
 func (b Baking) crossing(ctx context.Context, finer int, factor float64) (float64, error) {
+	if err := b.check(); err != nil {
+		return 0, err
+	}
+	seen := b
+	seen.Minutes, seen.Colour, seen.Learned = 0, 0, Learned{Offset: b.Learned.Offset} // what the time hangs on
+	key := fmt.Sprint(seen, finer, factor)
+	if x, ok := crossings.get(key); ok {
+		return x, nil
+	}
 	r, err := b.run(finer, factor)
 	if err != nil {
 		return 0, err
@@ -227,9 +229,15 @@ func (b Baking) crossing(ctx context.Context, finer int, factor float64) (float6
 	case err != nil:
 		return 0, err
 	case at < 0:
-		return 0, fmt.Errorf("%.0f °C in the middle is never reached at %.0f °C", target, float64(b.Oven))
+		return 0, neverReached(target, b.Oven)
 	}
-	return at + 60*held, nil
+	at += 60 * held
+	crossings.put(key, at)
+	return at, nil
+}
+
+func neverReached(target float64, at measure.Celsius) error {
+	return fmt.Errorf("%.0f °C in the middle is never reached at %.0f °C", target, float64(at))
 }
 
 // check refuses what no kitchen holds, so that every answer is finite.
@@ -249,6 +257,9 @@ func (b Baking) check() error {
 	case !free && !(within(t.Length, 2, 120) && within(t.Width, 2, 120) && within(t.Depth, 1, 40)):
 		return fmt.Errorf("a tin of %g × %g × %g cm cannot be foretold: 2 to 120 cm wide and 1 to 40 deep can", t.Length, t.Width, t.Depth)
 	}
+	if target := float64(Done(b.Kind, b.Setup.Altitude)); b.Setup.hottest(float64(b.Oven))+b.Learned.Offset <= target+1 {
+		return neverReached(target, b.Oven)
+	}
 	for _, st := range b.Setup.Stages {
 		if !within(float64(st.Oven), 0, 350) || !within(st.After, 0, 600) {
 			return fmt.Errorf("%.0f °C after %.0f min cannot be foretold: up to 350 °C and 600 min can", float64(st.Oven), st.After)
@@ -259,50 +270,27 @@ func (b Baking) check() error {
 
 // model gives the unfitted minutes, extrapolated over two meshes.
 func (b Baking) model(ctx context.Context, factor float64) (float64, error) {
-	return b.timed("fine", factor, func() (float64, error) {
-		coarse, err := b.crossing(ctx, 1, factor)
-		if err != nil {
-			return 0, err
-		}
-		fine, err := b.crossing(ctx, 2, factor)
-		return fine + (fine-coarse)/(math.Pow(2, heat.Order)-1), err
-	})
+	coarse, err := b.crossing(ctx, 1, factor)
+	if err != nil {
+		return 0, err
+	}
+	fine, err := b.crossing(ctx, 2, factor)
+	return (fine + (fine-coarse)/(math.Pow(2, heat.Order)-1)) / 60, err
 }
 
 // coarse is the model by the coarser mesh.
 func (b Baking) coarse(ctx context.Context, factor float64) (float64, error) {
-	return b.timed("coarse", factor, func() (float64, error) { return b.crossing(ctx, 1, factor) })
+	s, err := b.crossing(ctx, 1, factor)
+	return s / 60, err
 }
 
-// timed refuses what cannot be foretold, and remembers what was.
-func (b Baking) timed(mesh string, factor float64, seconds func() (float64, error)) (float64, error) {
-	if err := b.check(); err != nil {
-		return 0, err
-	}
-	if least := float64(Done(b.Kind, b.Setup.Altitude)); b.Setup.hottest(float64(b.Oven))+b.Learned.Offset <= least+1 {
-		return 0, fmt.Errorf("%.0f °C in the middle is never reached at %.0f °C", least, float64(b.Oven))
-	}
-	seen := b
-	seen.Minutes, seen.Colour, seen.Learned = 0, 0, Learned{Offset: b.Learned.Offset} // what the time hangs on
-	key := fmt.Sprint(mesh, seen, factor)
-	if x, ok := models.get(key); ok {
-		return x, nil
-	}
-	s, err := seconds()
-	if err != nil {
-		return 0, err
-	}
-	models.put(key, s/60)
-	return s / 60, nil
-}
-
-// memory keeps what was worked out: the written bake comes again with every change.
+// memory keeps what was worked out, a few hundred of them.
 type memory[K comparable, V any] struct {
 	mu sync.Mutex
 	m  map[K]V
 }
 
-var models = memory[string, float64]{m: map[string]float64{}}
+var crossings = memory[string, float64]{m: map[string]float64{}}
 
 func (m *memory[K, V]) get(key K) (V, bool) {
 	m.mu.Lock()
@@ -318,154 +306,4 @@ func (m *memory[K, V]) put(key K, x V) {
 		clear(m.m)
 	}
 	m.m[key] = x
-}
-
-// Estimate is the foretold bake.
-type Estimate struct {
-	Oven      measure.Celsius `json:"oven_c"`
-	Setup     Setup           `json:"setup,omitzero"`
-	Minutes   float64         `json:"minutes"`
-	Low       float64         `json:"low"`
-	High      float64         `json:"high"`
-	FirstLook float64         `json:"first_look"`
-	Topping   float64         `json:"topping"` // when what would sink goes on
-	Done      measure.Celsius `json:"done_c"`  // at the slowest point
-	Fill      Fill            `json:"fill"`
-	Fitted    bool            `json:"fitted"` // to the recipe's own time
-	Factor    float64         `json:"factor"` // written time over the model's
-	Model     float64         `json:"model"`  // minutes of the model alone
-	Why       string          `json:"why"`
-	Warn      string          `json:"warn,omitempty"` // where the fit is hard to believe
-	PerDegree float64         `json:"per_degree"`     // change of the logarithm of the time with a degree of air, of a learned oven
-}
-
-// Foretell estimates a bake, fitted to the known one when that has a time. The window
-// is ±10 % where it is fitted and the tin's shape stays, wider otherwise. Bounds of
-// belief of the factor: 0.5 to 2 [practice].
-func Foretell(known, now Baking) (Estimate, error) {
-	return ForetellWithin(context.Background(), known, now)
-}
-
-// ForetellWithin is Foretell that can be cancelled.
-func ForetellWithin(ctx context.Context, known, now Baking) (Estimate, error) {
-	if !now.near(known) {
-		return foretell(ctx, known, now, Baking.model)
-	}
-	return foretell(ctx, known, now, func(b Baking, ctx context.Context, factor float64) (float64, error) {
-		of := [2]float64{} // of the same tin, the coarser mesh errs alike
-		for n, x := range []Baking{b, known} {
-			var err error
-			if of[n], err = x.coarse(ctx, factor); err != nil {
-				return 0, err
-			}
-		}
-		whole, err := known.model(ctx, factor)
-		return whole * of[0] / of[1], err
-	})
-}
-
-// near reports whether a bake stands as a known one does, with a batter little different.
-func (b Baking) near(known Baking) bool {
-	same := b
-	same.Mass, same.Food, same.Colour, same.Minutes, same.Learned = known.Mass, known.Food, known.Colour, known.Minutes, known.Learned
-	return known.Minutes > 0 && reflect.DeepEqual(same, known) && b.Mass > 0.8*known.Mass && b.Mass < 1.25*known.Mass
-}
-
-// Glance is Foretell by the coarser mesh alone, for many tins at once: a twentieth of the
-// work, within 2 % of it where the written time is known.
-func Glance(known, now Baking) (Estimate, error) {
-	l := now.Learned
-	now.Learned = Learned{Offset: l.Offset}
-	e, err := foretell(context.Background(), known, now, Baking.coarse)
-	if err == nil && l.Asked() {
-		spread := math.Min(0.5, math.Hypot(1-e.Low/e.Minutes, l.TimeSD(usualSlope)))
-		e.Minutes *= l.Factor()
-		e.window(spread)
-	}
-	return e, err
-}
-
-// usualSlope is how the logarithm of a loaf's time changes with a degree of air. Source:
-// calculated, the model's own figure between 160 and 190 °C.
-const usualSlope = -0.006
-
-// clock is a model of the time in minutes.
-type clock func(b Baking, ctx context.Context, factor float64) (float64, error)
-
-func foretell(ctx context.Context, known, now Baking, model clock) (Estimate, error) {
-	e := Estimate{Oven: now.Oven, Setup: now.Setup, Done: Done(now.Kind, now.Setup.Altitude), Fill: FillOf(now.Kind, now.Mass, now.Tin), Factor: 1}
-	spread := 0.25
-	e.Why = "No time is written for such a bake, so this is the conduction model alone: look early."
-	if known.Minutes > 0 {
-		ref, err := known.fit(ctx, model)
-		switch {
-		case err == nil:
-			e.Fitted, spread, e.Factor = true, 0.10, known.Minutes/ref
-			e.Why = fmt.Sprintf("Fitted to the recipe's own %s min %s; the model alone says %s min there, so its times count %s times.", measure.Digits(known.Minutes, 3), known.Tin.In(), measure.Digits(ref, 2), measure.Digits(e.Factor, 2))
-			if e.Factor > ownTime/firstLook {
-				e.Why += " The written time is the longer one, so the first look comes when the model alone would look."
-			}
-			if now.Tin.Shape != known.Tin.Shape || e.Factor < 0.7 || e.Factor > 1.4 {
-				spread = 0.15
-			}
-			if e.Factor < 0.5 || e.Factor > 2 {
-				spread = 0.25
-				e.Warn = fmt.Sprintf("The written time is %s times what such a bake should take: check its tin, heat and time.", measure.Digits(e.Factor, 2))
-			}
-		case ctx.Err() != nil:
-			return Estimate{}, ctx.Err()
-		}
-	}
-	raw, err := model(now, ctx, e.Factor)
-	if err != nil {
-		return Estimate{}, err
-	}
-	e.Model = raw
-	e.Minutes = raw * e.Factor
-	if l := now.Learned; l.Asked() {
-		e.Minutes *= l.Factor()
-		slope, err := now.perDegree(ctx, e.Factor, raw, model)
-		if err != nil {
-			return Estimate{}, err
-		}
-		e.PerDegree = slope
-		spread = math.Min(0.5, math.Hypot(spread, l.TimeSD(slope)))
-	}
-	e.window(spread)
-	return e, nil
-}
-
-// window lays the likely window and its moments around the time.
-func (e *Estimate) window(spread float64) {
-	e.Low, e.High = e.Minutes*(1-spread), e.Minutes*(1+spread)
-	e.FirstLook, e.Topping = math.Min(e.Minutes*firstLook, e.Low*beforeLow), e.Minutes*toppings
-	if own := e.Minutes / e.Factor; e.Fitted && own*ownTime < e.FirstLook { // many a written time is too long for its tin
-		e.FirstLook = own * ownTime
-	}
-}
-
-// perDegree is how the logarithm of the time changes with a degree of air.
-func (b Baking) perDegree(ctx context.Context, factor, raw float64, model clock) (float64, error) {
-	const step = 4.0
-	b.Learned.Offset += step
-	hotter, err := model(b, ctx, factor)
-	return math.Log(hotter/raw) / step, err
-}
-
-// fit gives the model's minutes of a bake with a written time. Where its oven changes on
-// the way, the model's clock depends on the factor, which is sought.
-func (b Baking) fit(ctx context.Context, model clock) (float64, error) {
-	factor := 1.0
-	for range 6 {
-		ref, err := model(b, ctx, factor)
-		if err != nil || !b.Setup.changes() {
-			return ref, err
-		}
-		next := b.Minutes / ref
-		if math.Abs(next/factor-1) < 0.005 {
-			return ref, nil
-		}
-		factor = next
-	}
-	return b.Minutes / factor, nil
 }

@@ -37,8 +37,9 @@ type Setup struct {
 
 // Stage is a setting that begins after so many minutes in all.
 type Stage struct {
-	After float64         `json:"after_min"` // from the start
-	Oven  measure.Celsius `json:"oven_c"`
+	After float64         `json:"after_min"`       // from the start
+	Oven  measure.Celsius `json:"oven_c"`          // 0 as before
+	Lower bool            `json:"lower,omitempty"` // moved to a lower shelf
 }
 
 func (s Setup) changes() bool { return len(s.Stages) > 0 || s.Cold }
@@ -65,7 +66,11 @@ const (
 	touches    = 120.0 // W/(m² K), tin to batter
 	collar     = 0.5   // kg/m² of water in a wet strip
 	roomAt     = 22.0
+	lowerTop   = 0.88  // on a lower shelf: less from above,
+	lowerFloor = 1.12  // and more from below
+	funnel     = 0.8   // of the side's, inside a ring
 	underLid   = 105.0 // °C, the air in a lidded pan
+	lidFollows = 0.2   // of what its floor is hotter
 	steamed    = 18.0  // W/(m² K), from it
 	floor      = 60.0  // W/(m² K), from the pan's floor through paper
 )
@@ -79,7 +84,7 @@ func radiant(air float64) float64 {
 }
 
 // coefficients are those of the faces in an oven of that heat, °C.
-func (s Setup) coefficients(t tin.Tin, air float64, covered bool) (h [4]float64) {
+func (s Setup) coefficients(t tin.Tin, air float64, covered, lower bool) (h [4]float64) {
 	if s.Flame {
 		h[heat.Top], h[heat.Side], h[heat.Bottom], h[heat.Inner] = steamed, steamed, floor, steamed
 		return h
@@ -104,7 +109,10 @@ func (s Setup) coefficients(t tin.Tin, air float64, covered bool) (h [4]float64)
 	if covered {
 		top *= foilTimes
 	}
-	h[heat.Top], h[heat.Side], h[heat.Bottom], h[heat.Inner] = top, side, bottom, 0.8*side
+	if lower {
+		top, bottom = top*lowerTop, bottom*lowerFloor
+	}
+	h[heat.Top], h[heat.Side], h[heat.Bottom], h[heat.Inner] = top, side, bottom, funnel*side
 	return h
 }
 
@@ -126,16 +134,16 @@ func (s Setup) walls(t tin.Tin) (w [4]heat.Wall) {
 // stages writes the oven's settings for the model's clock.
 func (s Setup) stages(first, offset float64, t tin.Tin, factor float64) []heat.Stage {
 	var out []heat.Stage
-	add := func(minutes, from, to float64, covered bool) {
-		st := heat.Stage{Seconds: 60 * minutes / factor, From: from + offset, To: to + offset, H: s.coefficients(t, to, covered)}
+	add := func(minutes, from, to float64, covered, lower bool) {
+		st := heat.Stage{Seconds: 60 * minutes / factor, From: from + offset, To: to + offset, H: s.coefficients(t, to, covered, lower)}
 		if s.Flame {
-			lid := underLid + 0.2*(to-underLid) - to // the air under the lid, warmer over a hotter floor
+			lid := underLid + lidFollows*(to-underLid) - to
 			st.Off[heat.Top], st.Off[heat.Side], st.Off[heat.Inner] = lid, lid, lid
 		}
 		out = append(out, st)
 	}
-	at, air := 0.0, first
-	settings := append([]Stage{{0, measure.Celsius(first)}}, s.Stages...)
+	at, air, to := 0.0, first, first
+	settings := append([]Stage{{Oven: measure.Celsius(first)}}, s.Stages...)
 	if s.Cold {
 		air = roomAt
 	}
@@ -145,18 +153,20 @@ func (s Setup) stages(first, offset float64, t tin.Tin, factor float64) []heat.S
 			ends = math.Max(settings[n+1].After, at)
 		}
 		covered := s.Covered && (len(settings) == 1 || n+1 < len(settings))
-		to := float64(set.Oven)
-		ramp := math.Min(math.Abs(to-air)/heatsUp, ends-at)
-		if to < air {
-			ramp = math.Min((air-to)/coolsDown, ends-at)
+		if set.Oven > 0 {
+			to = float64(set.Oven)
 		}
-		if ramp > 0 {
-			reached := air + (to-air)*math.Min(1, ramp*map[bool]float64{true: coolsDown, false: heatsUp}[to < air]/math.Max(math.Abs(to-air), 1e-9))
-			add(ramp, air, reached, covered)
+		rate := heatsUp
+		if to < air {
+			rate = coolsDown
+		}
+		if ramp := math.Min(math.Abs(to-air)/rate, ends-at); ramp > 0 {
+			reached := air + math.Copysign(ramp*rate, to-air)
+			add(ramp, air, reached, covered, set.Lower)
 			at, air = at+ramp, reached
 		}
 		if ends > at {
-			add(ends-at, air, air, covered)
+			add(ends-at, air, air, covered, set.Lower)
 			at = ends
 		}
 	}

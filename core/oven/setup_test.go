@@ -33,10 +33,11 @@ func TestTheOvensClock(t *testing.T) {
 	}{
 		{"preheated", Setup{}, 180, 1, []stage{{on, 180, 180}}},
 		{"from cold", Setup{Cold: true}, 180, 1, []stage{{790, 22, 180}, {on - 790, 180, 180}}},
-		{"set lower after 20 min", Setup{Stages: []Stage{{20, 180}}}, 220, 1, []stage{{1200, 220, 220}, {600, 220, 180}, {on - 1800, 180, 180}}},
-		{"set higher after 10 min", Setup{Stages: []Stage{{10, 204}}}, 180, 1, []stage{{600, 180, 180}, {120, 180, 204}, {on - 720, 204, 204}}},
-		{"changed before it was hot", Setup{Cold: true, Stages: []Stage{{5, 100}}}, 180, 1, []stage{{300, 22, 82}, {90, 82, 100}, {on - 390, 100, 100}}},
-		{"twice as fast", Setup{Stages: []Stage{{20, 180}}}, 220, 2, []stage{{600, 220, 220}, {300, 220, 180}, {(on - 1800) / 2, 180, 180}}},
+		{"set lower after 20 min", Setup{Stages: []Stage{{After: 20, Oven: 180}}}, 220, 1, []stage{{1200, 220, 220}, {600, 220, 180}, {on - 1800, 180, 180}}},
+		{"set higher after 10 min", Setup{Stages: []Stage{{After: 10, Oven: 204}}}, 180, 1, []stage{{600, 180, 180}, {120, 180, 204}, {on - 720, 204, 204}}},
+		{"changed before it was hot", Setup{Cold: true, Stages: []Stage{{After: 5, Oven: 100}}}, 180, 1, []stage{{300, 22, 82}, {90, 82, 100}, {on - 390, 100, 100}}},
+		{"moved lower, the heat as before", Setup{Stages: []Stage{{After: 15, Lower: true}}}, 180, 1, []stage{{900, 180, 180}, {on - 900, 180, 180}}},
+		{"twice as fast", Setup{Stages: []Stage{{After: 20, Oven: 180}}}, 220, 2, []stage{{600, 220, 220}, {300, 220, 180}, {(on - 1800) / 2, 180, 180}}},
 	} {
 		got := c.s.stages(c.first, 0, loafTin(t), c.factor)
 		require.Len(t, got, len(c.want), c.name)
@@ -53,7 +54,7 @@ func TestTheOvensClock(t *testing.T) {
 // What stands around a tin changes the face it should and no other.
 func TestCoefficientsOfTheFaces(t *testing.T) {
 	l := loafTin(t)
-	plain := Setup{}.coefficients(l, 177, false)
+	plain := Setup{}.coefficients(l, 177, false, false)
 	assert.InDelta(t, stillTop, plain[heat.Top], 0.6, "the constants are for 177 °C")
 	for _, c := range []struct {
 		name    string
@@ -71,19 +72,23 @@ func TestCoefficientsOfTheFaces(t *testing.T) {
 		{"silicone", Setup{Of: tin.Silicone}, false, 1, walls[tin.Silicone].h / walls[tin.Bright].h},
 		{"fan and paper", Setup{Fan: true, Paper: true}, false, fanTimes, fanTimes * paperTimes},
 	} {
-		h := c.s.coefficients(l, 177, c.covered)
+		h := c.s.coefficients(l, 177, c.covered, false)
 		assert.InDelta(t, c.top, h[heat.Top]/plain[heat.Top], 1e-9, c.name)
 		assert.InDelta(t, c.side, h[heat.Side]/plain[heat.Side], 1e-9, c.name)
 		assert.InDelta(t, c.side, h[heat.Bottom]/plain[heat.Bottom], 1e-9, c.name)
 		assert.Less(t, h[heat.Inner], h[heat.Side], "a funnel gets less: %s", c.name)
 	}
+	low := Setup{}.coefficients(l, 177, false, true)
+	assert.Less(t, low[heat.Top], plain[heat.Top], "less from above on a lower shelf")
+	assert.Greater(t, low[heat.Bottom], plain[heat.Bottom])
+	assert.InDelta(t, plain[heat.Side], low[heat.Side], 1e-9)
 	dark := l
 	dark.Of = tin.Dark
-	assert.Equal(t, Setup{Of: tin.Dark}.coefficients(l, 177, false), Setup{}.coefficients(dark, 177, false), "the tin says what it is made of")
+	assert.Equal(t, Setup{Of: tin.Dark}.coefficients(l, 177, false, false), Setup{}.coefficients(dark, 177, false, false), "the tin says what it is made of")
 	assert.Equal(t, Setup{Of: tin.Glass}.walls(l), Setup{Of: tin.Glass}.walls(dark), "unless the setup does")
 	last := 0.0
 	for at := 100.0; at <= 280; at += 20 {
-		h := Setup{}.coefficients(l, at, false)[heat.Top]
+		h := Setup{}.coefficients(l, at, false, false)[heat.Top]
 		assert.Greater(t, h, last, "radiation grows with the oven's heat")
 		last = h
 	}
@@ -109,25 +114,25 @@ func TestAPanOnTheFlame(t *testing.T) {
 	assert.InDelta(t, 116, st.To+st.Off[heat.Top], 1, "105 and a fifth of what the floor is hotter")
 	assert.Zero(t, st.Off[heat.Bottom])
 	assert.Greater(t, st.H[heat.Bottom], 2*st.H[heat.Top])
-	b := Choice{Setup: Setup{Flame: true}}.Apply(Baking{Oven: 175, Setup: Setup{Stages: []Stage{{15, 150}}}})
+	b := Choice{Setup: Setup{Flame: true}}.Apply(Baking{Oven: 175, Setup: Setup{Stages: []Stage{{After: 15, Oven: 150}}}})
 	assert.InDelta(t, flameAt, float64(b.Oven), 1e-9)
 	assert.Empty(t, b.Setup.Stages, "an oven's stages are no flame's")
 }
 
 // A choice laid over a written bake: the written change of heat goes along.
 func TestAChoiceOverAWrittenBake(t *testing.T) {
-	written := Baking{Oven: 220, Setup: Setup{Stages: []Stage{{15, 190}}}}
+	written := Baking{Oven: 220, Setup: Setup{Stages: []Stage{{After: 15, Oven: 190}}}}
 	for _, c := range []struct {
 		name  string
 		c     Choice
 		first measure.Celsius
 		then  []Stage
 	}{
-		{"nothing asked", Choice{}, 220, []Stage{{15, 190}}},
-		{"lower", Choice{At: 200}, 200, []Stage{{15, 170}}},
-		{"a fan", Choice{Setup: Setup{Fan: true}}, 200, []Stage{{15, 170}}},
-		{"a fan at its own heat", Choice{At: 210, Setup: Setup{Fan: true}}, 210, []Stage{{15, 180}}},
-		{"another second heat", Choice{Setup: Setup{Stages: []Stage{{10, 150}}}}, 220, []Stage{{10, 150}}},
+		{"nothing asked", Choice{}, 220, []Stage{{After: 15, Oven: 190}}},
+		{"lower", Choice{At: 200}, 200, []Stage{{After: 15, Oven: 170}}},
+		{"a fan", Choice{Setup: Setup{Fan: true}}, 200, []Stage{{After: 15, Oven: 170}}},
+		{"a fan at its own heat", Choice{At: 210, Setup: Setup{Fan: true}}, 210, []Stage{{After: 15, Oven: 180}}},
+		{"another second heat", Choice{Setup: Setup{Stages: []Stage{{After: 10, Oven: 150}}}}, 220, []Stage{{After: 10, Oven: 150}}},
 	} {
 		b := c.c.Apply(written)
 		assert.Equal(t, c.first, b.Oven, c.name)
@@ -135,6 +140,6 @@ func TestAChoiceOverAWrittenBake(t *testing.T) {
 	}
 	low := written.Cooler(15)
 	assert.Equal(t, measure.Celsius(205), low.Oven)
-	assert.Equal(t, []Stage{{15, 175}}, low.Setup.Stages)
-	assert.Equal(t, []Stage{{15, 190}}, written.Setup.Stages, "the written one is left as it is")
+	assert.Equal(t, []Stage{{After: 15, Oven: 175}}, low.Setup.Stages)
+	assert.Equal(t, []Stage{{After: 15, Oven: 190}}, written.Setup.Stages, "the written one is left as it is")
 }

@@ -82,7 +82,7 @@ func Simulate(ctx context.Context, known, now Baking) (*Simulation, error) {
 	if err != nil {
 		return nil, err
 	}
-	run.Stages = append(until(run.Stages, done), resting(now.Setup, roomAt))
+	run.Stages = append(until(run.Stages, done), resting())
 	s := &Simulation{Estimate: e}
 	across, size := run.Grid.Across()
 	s.Cells = [2]int{across, run.Grid.N[2]}
@@ -206,8 +206,8 @@ func until(list []heat.Stage, end float64) []heat.Stage {
 }
 
 // resting is the bake in its tin on the side.
-func resting(s Setup, room float64) heat.Stage {
-	st := heat.Stage{Seconds: 3600, From: room, To: room}
+func resting() heat.Stage {
+	st := heat.Stage{Seconds: 3600, From: roomAt, To: roomAt}
 	for n := range st.H {
 		st.H[n] = outside
 	}

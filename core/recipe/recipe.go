@@ -54,6 +54,9 @@ func (k Kind) Words() string {
 	return "not settled"
 }
 
+// Yeasted reports whether the kind is raised by yeast.
+func (k Kind) Yeasted() bool { return k == LeanBread || k == RichBread }
+
 // Known reports whether k is one of the kinds.
 func (k Kind) Known() bool { return k.Words() != "not settled" }
 

@@ -37,7 +37,7 @@ func (v *reviewer) spoons() {
 
 // lift weighs gas against flour and soda against acid.
 func (v *reviewer) lift() {
-	if isYeast(v.r.Kind) || len(v.slip) > 0 {
+	if v.r.Kind.Yeasted() || len(v.slip) > 0 {
 		return
 	}
 	per := func(x float64) float64 { return v.b.Per(x) }

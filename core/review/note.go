@@ -118,8 +118,6 @@ func (v *reviewer) lineOf(id larder.ID) recipe.LineID {
 	return 0
 }
 
-func isYeast(k recipe.Kind) bool { return k == recipe.LeanBread || k == recipe.RichBread }
-
 // missing names what a recipe cannot do without.
 func (v *reviewer) missing() {
 	if len(v.r.Lines) == 0 {
@@ -129,7 +127,7 @@ func (v *reviewer) missing() {
 	if v.b.Base >= 100 && v.b.Per(v.b.Water) < 4 && v.r.Kind != recipe.Biscuit && len(v.r.Unknown()) == 0 {
 		v.say("no-liquid", "look", 0, "Nothing in the list wets the flour.", "Has the milk, water or egg been left out?")
 	}
-	if isYeast(v.r.Kind) && v.b.Salt == 0 && v.lineOf("salt") == 0 {
+	if v.r.Kind.Yeasted() && v.b.Salt == 0 && v.lineOf("salt") == 0 {
 		n := v.say("no-salt", "look", 0, "There is no salt in this bread.", "1.6 to 2.2 % of the flour is usual; without it dough slackens and tastes flat.")
 		if grams := math.Round(0.019 * v.b.Base); grams >= 1 {
 			n.Fix = &Fix{Words: fmt.Sprintf("Add %.0f g salt", grams), Add: fmt.Sprintf("%.0f g salt", grams)}

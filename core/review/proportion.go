@@ -88,7 +88,7 @@ func (v *reviewer) gum() {
 	switch {
 	case gum-husk > 4.2:
 		v.say("gum-high", "look", 0, fmt.Sprintf("Gum is %s of the flour.", pc(gum-husk)), "Above 4 % a crumb turns gummy; 0.5 to 1 % is usual for cakes, 1.5 to 4 % for yeast bread.")
-	case isYeast(v.r.Kind) && gum < 1 && !blend && v.b.Per(v.b.Egg) < 30:
+	case v.r.Kind.Yeasted() && gum < 1 && !blend && v.b.Per(v.b.Egg) < 30:
 		v.say("gum-none", "look", 0, "Nothing holds this gluten-free dough together.", "1.5 to 4 % xanthan, or 4 to 7 % psyllium husk, is usual for yeast bread.")
 	}
 }
@@ -153,7 +153,7 @@ func (v *reviewer) tin() {
 	f := oven.FillOf(v.r.Kind, measure.Grams(v.b.Mass), t)
 	if t.Shape != tin.Free && t.Volume > 0 {
 		switch {
-		case f.TooMuch > 0 && f.Share > 0.8 && (f.Share > 1.05 || !isYeast(v.r.Kind)):
+		case f.TooMuch > 0 && f.Share > 0.8 && (f.Share > 1.05 || !v.r.Kind.Yeasted()):
 			v.say("tin-small", "look", 0, fmt.Sprintf("The batter fills %.0f %% of the %s.", 100*f.Share, t.Words()), fmt.Sprintf("Half to two thirds is usual: about %s is too much for it.", f.TooMuch))
 		case f.Share < 0.25:
 			v.say("tin-large", "note", 0, fmt.Sprintf("The batter fills only %.0f %% of the %s.", 100*f.Share, t.Words()), "It comes out low and is done sooner than written.")

@@ -9,7 +9,6 @@ import (
 	"kollaris/core/balance"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
-	"kollaris/core/recipe"
 	"kollaris/core/yeast"
 )
 
@@ -27,7 +26,7 @@ type doughField struct{ ID, Words, Value, Hint, Fault string }
 // doughOf works out the water for the dough's wanted temperature; nil where there
 // is no yeast. Temperatures are typed and shown in the household's scale.
 func doughOf(res *adapt.Result, l *larder.Larder, asked url.Values, k measure.Kitchen) *doughView {
-	if kind := res.Recipe.Kind; kind != recipe.LeanBread && kind != recipe.RichBread {
+	if !res.Recipe.Kind.Yeasted() {
 		return nil
 	}
 	v := &doughView{Unit: k.Degrees(), Kneading: k.Warmer(yeast.ByHand)}
