@@ -32,7 +32,7 @@ func TestTheOvenOfARequest(t *testing.T) {
 	require.NotNil(t, written)
 	for address, want := range map[string][2]float64{ // new time over written
 		"at=160": {1.05, 1.3}, "at=160+fan": {0.9, 1.1}, "at=350": {0.98, 1.02}, "at=350+F": {0.98, 1.02}, "at=gas+4": {0.98, 1.02}, "at=176.7C": {0.98, 1.02}, "fan=1": {0.9, 1.1}, "metal=glass": {0.9, 1.1}, "cold=1": {1.03, 1.3}, "batter=5": {1.02, 1.3},
-		"at=200&then=160&after=15": {0.85, 1.15}, "tin=12+muffin+cups": {0.2, 0.45}, "tin=loaf+9x5+in,+dark+metal": {0.85, 1},
+		"at=200&then=160&after=15": {0.85, 1.15}, "lower=1&after=20": {0.97, 1.06}, "tin=12+muffin+cups": {0.2, 0.45}, "tin=loaf+9x5+in,+dark+metal": {0.85, 1},
 	} {
 		got := bakeOf(t, pear, address).Bake
 		require.NotNil(t, got, address)

@@ -16,7 +16,6 @@ type heatData struct {
 	Unit string     `json:"unit"`
 	A    *heatField `json:"a,omitempty"`
 	B    heatField  `json:"b"`
-	Swap string     `json:"-"` // address that shows A
 	a    *oven.Simulation
 }
 
@@ -93,6 +92,7 @@ type chartView struct {
 	WindowW        string
 	Marks          []markView
 	DoneY, DoneTxt string
+	PerMinute      string // px, from chartLeft on
 }
 
 type curveView struct{ Class, Path, Words, X, Y string }
@@ -120,7 +120,7 @@ func chartOf(b, a *oven.Simulation, k measure.Kitchen) *chartView {
 	hottest += 10
 	x := func(m float64) float64 { return chartLeft + (chartRight-chartLeft)*m/end }
 	y := func(t float64) float64 { return chartFloor - (chartFloor-chartTop)*t/hottest }
-	v := &chartView{WindowX: f1(x(b.Low)), WindowW: f1(x(b.High) - x(b.Low)), DoneY: f1(y(float64(b.Done))), DoneTxt: "done " + k.Temperature(b.Done)}
+	v := &chartView{PerMinute: fmt.Sprintf("%.4f", (chartRight-chartLeft)/end), WindowX: f1(x(b.Low)), WindowW: f1(x(b.High) - x(b.Low)), DoneY: f1(y(float64(b.Done))), DoneTxt: "done " + k.Temperature(b.Done)}
 	draw := func(s *oven.Simulation, class string, of func(oven.Point) float64, words string, along float64) {
 		path, lastY := "", 0.0
 		for n, p := range s.Curve {

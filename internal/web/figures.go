@@ -149,7 +149,14 @@ func ovenWords(e *oven.Estimate, k measure.Kitchen) string {
 		}
 	}
 	for _, st := range e.Setup.Stages {
-		words += fmt.Sprintf(", then %s after %.0f min", k.OvenText(st.Oven), st.After)
+		words += ", then"
+		if st.Oven > 0 {
+			words += " " + k.OvenText(st.Oven)
+		}
+		if st.Lower {
+			words += " on a lower shelf"
+		}
+		words += fmt.Sprintf(" after %.0f min", st.After)
 	}
 	if strings.Contains(words, ",") {
 		words += "," // "in loaf 9x5 in" follows

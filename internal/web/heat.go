@@ -7,7 +7,6 @@ import (
 	"net/http"
 	"net/url"
 	"strings"
-	"time"
 
 	"github.com/gin-gonic/gin"
 
@@ -34,7 +33,8 @@ type heatView struct {
 	Flags    []oven.Flag
 	Then     string
 	After    string
-	Batterat string // temperature of the batter as asked
+	Moved    bool   // to a lower shelf then
+	BatterAt string // temperature of the batter as asked
 	Room     string // of a batter that was not asked about
 	Lower    string // a second heat, for instance
 	Lie      string // how far ovens are off
@@ -165,24 +165,22 @@ func (s *Server) heatControls(c *gin.Context, v *heatView, req adapt.Request, fa
 	set := req.Oven
 	v.Tin, v.Scale = cmp.Or(typed["tin"], v.Tin), cmp.Or(typed["scale"], v.Scale)
 	v.At, v.Flags = dial("at", set.At), set.Setup.Flags()
-	v.After, v.Batterat = typed["after"], typed["batter"]
+	v.After, v.BatterAt = typed["after"], typed["batter"]
 	if len(set.Setup.Stages) > 0 {
-		v.Then, v.After = k.OvenText(set.Setup.Stages[0].Oven), fmt.Sprintf("%g", set.Setup.Stages[0].After)
+		st := set.Setup.Stages[0]
+		v.Then, v.After, v.Moved = dial("then", st.Oven), fmt.Sprintf("%g", st.After), st.Lower
 	}
 	v.Then = cmp.Or(typed["then"], v.Then)
 	v.Room, v.Lower, v.Lie = k.Temperature(22), k.OvenText(160), phrase.Capital(ovensLie(k))
 	if m := res.Microwave; m != nil {
-		say := func(d time.Duration) string {
-			return fmt.Sprintf("%d min %02d s", int(d.Minutes()), int(d.Seconds())%60)
-		}
-		v.Bowl = &bowlView{say(m.FirstLook()), say(m.Done()), fmt.Sprintf("%.0f W", m.Watts)}
+		v.Bowl = &bowlView{adapt.Clock(m.FirstLook()), adapt.Clock(m.Done()), fmt.Sprintf("%.0f W", m.Watts)}
 	}
 	v.Watts = typed["watts"]
 	if set.Watts > 0 {
 		v.Watts = fmt.Sprintf("%g", set.Watts)
 	}
 	if set.Setup.Start != 0 {
-		v.Batterat = k.Temperature(set.Setup.Start)
+		v.BatterAt = k.Temperature(set.Setup.Start)
 	}
 	for _, m := range tin.Materials {
 		words := m.Words
@@ -195,16 +193,12 @@ func (s *Server) heatControls(c *gin.Context, v *heatView, req adapt.Request, fa
 		v.More = v.More || f.On && f.Name != "fan"
 		v.Flags[n].Words = phrase.Capital(f.Words)
 	}
-	v.More = v.More || v.Then != "" || v.After != "" || v.Batterat != "" || set.Setup.Of != tin.Bright || v.Faults["metal"] != ""
-	own := map[string]bool{"tin": true, "scale": true, "at": true, "then": true, "after": true, "batter": true, "metal": true, "in": true, "watts": true}
-	for _, f := range v.Flags {
-		own[f.Name] = true
-	}
-	for name, values := range req.Values() {
+	v.More = v.More || v.Moved || v.Then != "" || v.After != "" || v.BatterAt != "" || set.Setup.Of != tin.Bright || v.Faults["metal"] != ""
+	elsewhere := req // what this form does not ask for
+	elsewhere.Tin, elsewhere.Scale, elsewhere.Oven = "", 0, oven.Choice{}
+	for name, values := range elsewhere.Values() {
 		for _, val := range values {
-			if !own[name] {
-				v.Hidden = append(v.Hidden, hidden{name, val})
-			}
+			v.Hidden = append(v.Hidden, hidden{name, val})
 		}
 	}
 	ovens, err := s.store.Ovens(c)
@@ -270,11 +264,8 @@ func hotOrCool(l oven.Learned, k measure.Kitchen) string {
 	if l.Offset < 0 {
 		way = "cooler"
 	}
-	by := 1.0
-	if k.Fahrenheit {
-		by = 1.8
-	}
-	return fmt.Sprintf("%.0f ± %.0f %s %s than its dial", math.Abs(l.Offset)*by, l.OffsetSD()*by, k.Degrees(), way)
+	off, _, _ := strings.Cut(k.Warmer(measure.Celsius(math.Abs(l.Offset))), " ")
+	return fmt.Sprintf("%s ± %s %s than its dial", off, k.Warmer(measure.Celsius(l.OffsetSD())), way)
 }
 
 // heatCautions are what to mind with a tin or a way of baking; who decides comes last.
@@ -299,7 +290,7 @@ func heatCautions(s oven.Setup, t tin.Tin) []string {
 // pinned lays the set-up that was pinned as A beside this one.
 func (s *Server) pinned(c *gin.Context, v *heatView, r *store.Recipe, code string, b *oven.Simulation) error {
 	here := v.Rail[2].URL
-	path, query, _ := strings.Cut(here, "?")
+	_, query, _ := strings.Cut(here, "?")
 	v.Pin = here + map[bool]string{true: "&", false: "?"}[query != ""] + "a=" + urlEscape(query+"&")
 	if code == "" {
 		return nil
@@ -323,7 +314,6 @@ func (s *Server) pinned(c *gin.Context, v *heatView, r *store.Recipe, code strin
 	v.Against = &againstView{Code: code, Words: at.Tin + " at " + strings.TrimSuffix(at.Oven, ","), Answer: fmt.Sprintf("First look %s. Likely done %s.", at.FirstLook, at.Window), Than: than(b.Minutes, a.Minutes)}
 	f := fieldOf(a)
 	v.Data.A, v.Data.a = &f, a
-	v.Data.Swap = path + "?" + code
 	return nil
 }
 

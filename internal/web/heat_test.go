@@ -87,7 +87,7 @@ func TestFaultsOnTinAndHeat(t *testing.T) {
 	assert.Contains(t, body, "“tinfoil” is no material of tins: try glass or dark")
 	assert.Contains(t, body, "First look <b>39 min</b>", "as written, since nothing typed can be used")
 	_, body = s.get(pear + "/heat?then=160")
-	assert.Contains(t, body, "Say after how many minutes the heat changes")
+	assert.Contains(t, body, "Say after how many minutes that is")
 }
 
 // The batter that is too much for its tin goes into cups, or the batch is made smaller.

@@ -150,6 +150,11 @@ func TestTheOvenTravelsWithTheRequest(t *testing.T) {
 	assert.Contains(t, kept, "First look <b>"+look+"</b>")
 	_, card := s.get(loc + "/card")
 	assert.Contains(t, card, "160 °C, goes into a cold oven, in loaf 9x5 in · first look "+look)
+	_, heat = s.get(pear + "/heat?lower=1&after=30")
+	assert.Contains(t, heat, "At 175 °C, then on a lower shelf after 30 min, in loaf 9x5 in")
+	assert.Regexp(t, `name="lower" value="1" checked`, heat)
+	_, heat = s.get(pear + "/heat?lower=1")
+	assert.Contains(t, heat, "Say after how many minutes that is")
 	_, heat = s.get(pear + "/heat?fan=1&then=140&after=20&covered=1")
 	assert.Contains(t, heat, "At 155 °C fan, covered with foil or a lid, then 140 °C after 20 min, in loaf 9x5 in")
 }

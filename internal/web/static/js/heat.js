@@ -5,6 +5,7 @@ import "./bench.js";
 const root = document.getElementById("bench-root");
 const ramp = ["#26304A", "#5E3F66", "#A04F5A", "#D98648", "#F6DFA0"].map((c) => [1, 3, 5].map((n) => parseInt(c.slice(n, n + 2), 16)));
 const coolest = 20, hottest = 104; // °C, ends of the ramp: a crust that is hotter is no lighter
+const axisLeft = 52, axisRight = 482; // px, of the chart
 const still = matchMedia("(prefers-reduced-motion: reduce)");
 let data, playing = 0, at = null;
 
@@ -202,10 +203,8 @@ function show(minute) {
   handle.value = minute;
   handle.setAttribute("aria-valuetext", words);
   document.getElementById("moment").textContent = words;
-  const line = document.getElementById("now-line"), chart = line.closest("svg"), axis = [...chart.querySelectorAll(".axis-text:not(.strong)")].filter((n) => /^\d+$/.test(n.textContent));
-  const first = axis[0], last = axis.at(-1), per = (last.getAttribute("x") - first.getAttribute("x")) / (last.textContent - first.textContent);
-  const x = +first.getAttribute("x") + minute * per;
-  line.toggleAttribute("hidden", x > 482);
+  const line = document.getElementById("now-line"), x = axisLeft + minute * line.closest("svg").dataset.perMinute;
+  line.toggleAttribute("hidden", x > axisRight);
   line.setAttribute("d", `M${x} 26V218`);
 }
 
