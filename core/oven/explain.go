@@ -24,7 +24,7 @@ func Constants() []Constant {
 	}
 	for _, k := range recipe.Kinds {
 		c := of(k.ID)
-		add(kinds, k.Words, "%s g/ml, rises to %s times, done at %.0f °C", measure.Digits(c.density, 2), measure.Digits(c.expansion, 3), c.done)
+		add(kinds, k.Words, "%s g/ml, rises to %s times, done at %.0f °C", measure.Digits(c.density, 3), measure.Digits(c.expansion, 3), c.done)
 	}
 	for _, m := range tin.Materials {
 		w := walls[m.ID]
@@ -38,7 +38,7 @@ func Constants() []Constant {
 	for _, x := range []struct {
 		what string
 		by   float64
-	}{{"fan", fanTimes}, {"tray of water", steamTimes}, {"other tins beside it", fullTimes}, {"doubled paper", paperTimes}, {"foil on top", foilTimes}} {
+	}{{"fan", fanTimes}, {"tray of water", steamTimes}, {"other tins beside it", fullTimes}, {"doubled paper", paperTimes}, {"foil on top", foilTimes}, {"top on a lower shelf", lowerTop}, {"floor on a lower shelf", lowerFloor}, {"inside a ring’s funnel, of its side", funnel}} {
 		add(faces, x.what, "× %s", measure.Digits(x.by, 2))
 	}
 	add("calculated: the tests' loaf, cups and fruit cake", "crumb over its dense food", "conducts 0.8 + 0.9 × porosity times as well")

@@ -47,6 +47,8 @@ func TestTheOvensClock(t *testing.T) {
 			assert.InDelta(t, w.to, got[n].To, 0.5, "%s, stage %d", c.name, n)
 		}
 	}
+	foil := Setup{Covered: true, Stages: []Stage{{After: 30}}}.stages(180, 0, loafTin(t), 1)
+	assert.InDelta(t, foilTimes, foil[0].H[heat.Top]/foil[1].H[heat.Top], 1e-9, "it is uncovered for the last part")
 	hot := Setup{Cold: true}.stages(180, 12, loafTin(t), 1)
 	assert.InDelta(t, 192, hot[1].To, 1e-9, "an oven that runs hot is hotter all along")
 }

@@ -25,6 +25,7 @@ type Simulation struct {
 	Brown   float64 // until it is darker than most people like, likewise
 	Colour  float64 // of the top when it is done; 1 is golden
 	Tent    float64 // when to lay foil over it, 0 where that is not called for
+	Out     Point   // as it leaves the oven
 	Peak    Point   // the middle's warmest moment, after it has left the oven
 }
 
@@ -111,12 +112,14 @@ func Simulate(ctx context.Context, known, now Baking) (*Simulation, error) {
 			boiled, s.Colour = x.Over(boils), gained
 		}
 		last = minutes
-		p := Point{minutes, x.Air, x.Surface, x.Coldest, 0, gained}
+		p := Point{minutes, x.Air, x.Surface, x.Coldest, x.Over(target), gained}
+		if minutes <= e.Minutes {
+			s.Out = p
+		}
 		if p.Centre > s.Peak.Centre {
 			s.Peak = p
 		}
 		if minutes >= every*float64(len(s.Frames)) {
-			p.Done = x.Over(target)
 			s.Curve = append(s.Curve, p)
 			s.Frames = append(s.Frames, Frame{minutes, x.Plane(nil)})
 		}
@@ -145,6 +148,10 @@ func (b Baking) lost(boiled float64) float64 {
 func (s *Simulation) At(minutes float64) Point {
 	last := s.Curve[0]
 	for _, p := range s.Curve {
+		if p.Minutes > s.Minutes && minutes <= s.Minutes { // it left the oven in between
+			p = s.Out
+			p.Minutes = s.Minutes
+		}
 		if p.Minutes >= minutes {
 			f := 0.0
 			if p.Minutes > last.Minutes {

@@ -42,6 +42,10 @@ func TestASimulationIsDoneWhenForetold(t *testing.T) {
 			assert.GreaterOrEqual(t, p.Done, s.Curve[n-1].Done)
 		}
 	}
+	assert.InDelta(t, 177, s.Out.Air, 0.01)
+	assert.Greater(t, s.Out.Crust, s.At(45).Crust, "the crust only warms while it is in")
+	assert.InDelta(t, s.Out.Crust, s.At(s.Minutes).Crust, 0.5, "as it leaves, not on the way to the side")
+	assert.InDelta(t, s.Out.Centre, s.At(s.Minutes).Centre, 0.5)
 	assert.Less(t, s.Curve[len(s.Curve)-1].Air, 30.0, "then it stands in the room")
 	assert.Greater(t, s.Peak.Minutes, s.Minutes, "and goes on cooking for a while")
 	assert.LessOrEqual(t, s.Peak.Centre, heat.Boils(0))

@@ -175,6 +175,6 @@ func chartOf(b, a *oven.Simulation, k measure.Kitchen) *chartView {
 		}
 	}
 	v.Marks[0].Y, v.Marks[0].From = f1(chartTop-10), f1(chartTop-6)
-	v.Summary = fmt.Sprintf("The middle passes %s at %.0f min and is done at %.0f; the crust is then at %s. First look at %.0f, likely done from %.0f to %.0f min.", k.Temperature(b.Done), b.Passes, b.Minutes, k.Temperature(measure.Celsius(b.At(b.Minutes).Crust)), b.FirstLook, b.Low, b.High)
+	v.Summary = fmt.Sprintf("The middle passes %s at %.0f min and is done at %.0f; the crust is then at %s. First look at %.0f, likely done from %.0f to %.0f min.", k.Temperature(b.Done), b.Passes, b.Minutes, k.Temperature(measure.Celsius(b.Out.Crust)), b.FirstLook, b.Low, b.High)
 	return v
 }

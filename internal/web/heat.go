@@ -165,12 +165,13 @@ func (s *Server) heatControls(c *gin.Context, v *heatView, req adapt.Request, fa
 	set := req.Oven
 	v.Tin, v.Scale = cmp.Or(typed["tin"], v.Tin), cmp.Or(typed["scale"], v.Scale)
 	v.At, v.Flags = dial("at", set.At), set.Setup.Flags()
-	v.After, v.BatterAt = typed["after"], typed["batter"]
+	v.BatterAt = typed["batter"]
 	if len(set.Setup.Stages) > 0 {
 		st := set.Setup.Stages[0]
 		v.Then, v.After, v.Moved = dial("then", st.Oven), fmt.Sprintf("%g", st.After), st.Lower
+	} else { // half of it, or what cannot be used: as it was typed
+		v.Then, v.After, v.Moved = c.Query("then"), c.Query("after"), c.Query("lower") != ""
 	}
-	v.Then = cmp.Or(typed["then"], v.Then)
 	v.Room, v.Lower, v.Lie = k.Temperature(22), k.OvenText(160), phrase.Capital(ovensLie(k))
 	if m := res.Microwave; m != nil {
 		v.Bowl = &bowlView{adapt.Clock(m.FirstLook()), adapt.Clock(m.Done()), fmt.Sprintf("%.0f W", m.Watts)}

@@ -86,7 +86,9 @@ func TestFaultsOnTinAndHeat(t *testing.T) {
 	assert.Equal(t, 2, strings.Count(body, `<details class="folded tinmore" open>`), "no fault is folded away")
 	assert.Contains(t, body, "“tinfoil” is no material of tins: try glass or dark")
 	assert.Contains(t, body, "First look <b>39 min</b>", "as written, since nothing typed can be used")
-	_, body = s.get(pear + "/heat?then=160")
+	_, body = s.get(pear + "/heat?then=160&lower=1")
+	assert.Contains(t, body, `name="then" size="7" value="160"`, "the half that was typed stays")
+	assert.Regexp(t, `name="lower" value="1" checked`, body)
 	assert.Contains(t, body, "Say after how many minutes that is")
 }
 

@@ -242,7 +242,7 @@ func (s *Server) kept(c *gin.Context, what string) {
 func prefixed(form string, faults map[string]string) map[string]string {
 	out := map[string]string{}
 	for field, why := range faults {
-		out[form+"-"+field] = why
+		out[form+"-"+field] = phrase.Sentence(why)
 	}
 	return out
 }
