@@ -104,6 +104,7 @@ type markView struct{ X, Y, Text, From string }
 const (
 	chartLeft, chartRight = 52.0, 482.0
 	chartTop, chartFloor  = 26.0, 218.0
+	markRoom              = 34.0 // that a moment's word needs beside the first look; what lacks it is said in the list
 )
 
 func chartOf(b, a *oven.Simulation, k measure.Kitchen) *chartView {
@@ -170,7 +171,7 @@ func chartOf(b, a *oven.Simulation, k measure.Kitchen) *chartView {
 		at   float64
 		text string
 	}{{b.FirstLook, "first look"}, {b.Tent, "foil"}, {b.Topping, "topping"}} {
-		if m.at > 0 {
+		if m.at > 0 && (n == 0 || x(m.at) > x(b.FirstLook)+markRoom || x(m.at) < x(b.FirstLook)-markRoom) {
 			v.Marks = append(v.Marks, markView{f1(x(m.at)), f1(chartFloor - 8 - 16*float64(n)), m.text, f1(chartFloor - 4 - 16*float64(n))})
 		}
 	}
