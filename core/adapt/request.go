@@ -3,6 +3,7 @@ package adapt
 import (
 	"fmt"
 	"net/url"
+	"slices"
 	"sort"
 	"strconv"
 	"strings"
@@ -24,6 +25,7 @@ type Request struct {
 	Limits   []diet.Limit          `json:"limits,omitempty"` // wishes a serving
 	For      []int64               `json:"for,omitempty"`    // people of the household, by id
 	Theirs   diet.Demand           `json:"theirs,omitzero"`  // what those people must have, laid over the rest; no part of the address
+	Unread   []Fault               `json:"unread,omitempty"` // what was asked of the eating and not understood: it holds up the verdict
 	Swaps    map[string]string     `json:"swaps,omitempty"`  // use ("egg", "butter-topping") → school
 	Jobs     map[string]string     `json:"jobs,omitempty"`   // use → what it is there for
 	Holds    map[larder.ID]float64 `json:"holds,omitempty"`  // grams in the batter that the person holds
@@ -37,7 +39,11 @@ type Request struct {
 
 // Demand is the part that says what must not be eaten.
 func (q Request) Demand() diet.Demand {
-	return diet.Demand{Diets: q.Diets, Bans: q.Bans, Limits: q.Limits}.With(q.Theirs)
+	d := diet.Demand{Diets: q.Diets, Bans: q.Bans, Limits: q.Limits}
+	for _, f := range q.Unread {
+		d.Unread = append(d.Unread, f.Typed)
+	}
+	return d.With(q.Theirs)
 }
 
 // Fault is a field of a request that cannot be used, and what would do.
@@ -60,6 +66,13 @@ func (q Request) Values() url.Values {
 	}
 	for _, l := range q.Limits {
 		v.Add("limit", fmt.Sprintf("%s:%g", l.What, l.Max))
+	}
+	for _, f := range q.Unread {
+		if f.What != "" {
+			v.Add(f.Field, f.What+":"+f.Typed)
+		} else {
+			v.Add(f.Field, f.Typed)
+		}
 	}
 	for _, id := range q.For {
 		v.Add("eater", strconv.FormatInt(id, 10))
@@ -101,6 +114,10 @@ func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 	q := Request{Swaps: map[string]string{}, Holds: map[larder.ID]float64{}}
 	var faults []Fault
 	fault := func(field, typed, why string) { faults = append(faults, Fault{Field: field, Typed: typed, Why: why}) }
+	unread := func(f Fault) {
+		faults = append(faults, f)
+		q.Unread = append(q.Unread, f)
+	}
 	seen := map[string]bool{}
 	for _, s := range v["diet"] {
 		id := diet.ID(strings.ToLower(strings.TrimSpace(s)))
@@ -108,7 +125,7 @@ func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 		case id == "" || seen[string(id)]:
 		default:
 			if _, ok := diet.Find(id); !ok {
-				fault("diet", s, fmt.Sprintf("“%s” is no diet that Kollaris knows: try egg-free, gluten-free or keto", s))
+				unread(Fault{Field: "diet", Typed: s, Why: fmt.Sprintf("“%s” is no diet that Kollaris knows: try egg-free, gluten-free or keto", s)})
 				continue
 			}
 			seen[string(id)] = true
@@ -121,8 +138,11 @@ func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 		}
 		l, err := diet.ParseLimit(s)
 		if err != nil {
-			what, typed, _ := cutPair(s)
-			faults = append(faults, Fault{"limit", typed, err.Error(), what})
+			what, typed, pair := cutPair(s)
+			if !pair || !slices.Contains(diet.Limitable(), diet.Limited(what)) {
+				what, typed = "", s // it stands at no field of its own
+			}
+			unread(Fault{"limit", typed, err.Error(), what})
 			continue
 		}
 		if !seen["limit "+string(l.What)] {
@@ -131,16 +151,17 @@ func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 		}
 	}
 	for _, typed := range v["ban"] {
-		for _, s := range strings.Split(typed, ",") {
-			if strings.TrimSpace(s) == "" {
-				continue
+		d, bad := diet.ParseBans(typed, l)
+		for _, m := range bad {
+			unread(Fault{Field: "ban", Typed: m.Typed, Why: m.Why})
+		}
+		for _, id := range d.Diets { // "no lactose" is a diet
+			if !slices.Contains(q.Diets, id) {
+				q.Diets = append(q.Diets, id)
 			}
-			id, err := diet.ParseBan(s, l)
-			switch {
-			case err != nil:
-				fault("ban", s, err.Error())
-			case !seen["ban "+id]:
-				seen["ban "+id] = true
+		}
+		for _, id := range d.Bans {
+			if !slices.Contains(q.Bans, id) {
 				q.Bans = append(q.Bans, id)
 			}
 		}

@@ -1,17 +1,16 @@
 // Package diet judges whether an ingredient may be eaten by those at the table.
 //
-// A demand is a set of diets, bans and limits a serving. Bans name an allergen of EU 1169/2011
-// annex II or US law ("nuts", "wheat"), an ingredient ("xanthan"), a family ("gum") or a word that
-// ingredients share in their ids ("coconut"). A verdict is never better than
-// what the label can say: an ingredient whose allergen depends on the maker is
-// "check the label".
+// A demand is a set of diets, bans and limits a serving. A ban is the id of an allergen of
+// EU 1169/2011 annex II or US law ("wheat"), of a family of foods listed in data/ ("coconut",
+// "gum", and "nuts", which at home means tree nuts and peanuts), or of one ingredient
+// ("coconut-oil"). ParseBan reads what people type. A verdict is never better than what the
+// label can say: an ingredient whose allergen depends on the maker is "check the label".
+// Where a demand holds words that nobody understood (Unread), nothing is fine.
 package diet
 
 import (
-	"fmt"
 	"slices"
 	"sort"
-	"strings"
 
 	"kollaris/core/larder"
 )
@@ -34,10 +33,13 @@ type Demand struct {
 	Diets  []ID
 	Bans   []string
 	Limits []Limit
+	Unread []string // what was typed and not understood: it could mean anything
 }
 
 // Empty reports whether nothing is asked.
-func (d Demand) Empty() bool { return len(d.Diets) == 0 && len(d.Bans) == 0 && len(d.Limits) == 0 }
+func (d Demand) Empty() bool {
+	return len(d.Diets) == 0 && len(d.Bans) == 0 && len(d.Limits) == 0 && len(d.Unread) == 0
+}
 
 // Has reports whether a diet is among those asked for.
 func (d Demand) Has(id ID) bool { return slices.Contains(d.Diets, id) }
@@ -45,7 +47,7 @@ func (d Demand) Has(id ID) bool { return slices.Contains(d.Diets, id) }
 // With is the demand that keeps both: all diets and bans, and the least of each
 // limit.
 func (d Demand) With(other Demand) Demand {
-	out := Demand{Diets: slices.Clone(d.Diets), Bans: slices.Clone(d.Bans), Limits: slices.Clone(d.Limits)}
+	out := Demand{Diets: slices.Clone(d.Diets), Bans: slices.Clone(d.Bans), Limits: slices.Clone(d.Limits), Unread: slices.Clone(d.Unread)}
 	for _, id := range other.Diets {
 		if !slices.Contains(out.Diets, id) {
 			out.Diets = append(out.Diets, id)
@@ -54,6 +56,11 @@ func (d Demand) With(other Demand) Demand {
 	for _, b := range other.Bans {
 		if !slices.Contains(out.Bans, b) {
 			out.Bans = append(out.Bans, b)
+		}
+	}
+	for _, u := range other.Unread {
+		if !slices.Contains(out.Unread, u) {
+			out.Unread = append(out.Unread, u)
 		}
 	}
 	for _, l := range other.Limits {
@@ -80,57 +87,10 @@ func (d Demand) Words() []string {
 	for _, l := range d.Limits {
 		out = append(out, l.Words())
 	}
+	for _, u := range d.Unread {
+		out = append(out, "“"+u+"”, which is not understood")
+	}
 	return out
-}
-
-// BanWords gives a ban as the application prints it.
-func BanWords(ban string) string {
-	if w := larder.AllergenWords(ban); w != "" {
-		return w
-	}
-	return strings.ReplaceAll(ban, "-", " ")
-}
-
-// usual maps words that people type to the ids of the law.
-var usual = map[string]string{
-	"soy": "soya", "eggs": "egg", "dairy": "milk", "peanut": "peanuts", "nut": "nuts", "tree-nuts": "nuts", "tree nuts": "nuts", "tree-nut": "nuts",
-	"shellfish": "crustaceans", "sulfites": "sulphites", "lupine": "lupin",
-}
-
-// ParseBan reads what was typed for a ban and returns its id. The error says
-// what would do.
-func ParseBan(typed string, l *larder.Larder) (string, error) {
-	s := strings.ToLower(strings.TrimSpace(typed))
-	if u := usual[s]; u != "" {
-		s = u
-	}
-	if larder.IsAllergen(s) || l.Get(larder.ID(s)) != nil {
-		return s, nil
-	}
-	if m, ok := l.Find(s, nil); ok && m.Confidence >= 1 && !strings.Contains(s, "-") && !sharesWord(l, s) {
-		return string(m.ID), nil
-	}
-	s = strings.ReplaceAll(strings.TrimSuffix(s, "s"), " ", "-")
-	if sharesWord(l, s) {
-		return s, nil
-	}
-	return "", fmt.Errorf("“%s” is neither an allergen nor in the larder: try nuts, soya, sesame, or an ingredient such as coconut oil", typed)
-}
-
-func sharesWord(l *larder.Larder, s string) bool {
-	for _, i := range l.All() {
-		if matches(i, s) {
-			return true
-		}
-	}
-	return false
-}
-
-func matches(i *larder.Ingredient, ban string) bool {
-	if string(i.ID) == ban || string(i.Family) == ban {
-		return true
-	}
-	return strings.Contains("-"+string(i.ID)+"-", "-"+ban+"-")
 }
 
 // Judge gives the verdict on one ingredient and why.
@@ -141,32 +101,17 @@ func (d Demand) Judge(i *larder.Ingredient) (Verdict, string) {
 			worst, why = v, reason
 		}
 	}
-	allergen := func(a string) {
-		switch lv, ok := i.Has(a); {
-		case !ok:
-		case lv == larder.Contains:
-			see(Breaks, fmt.Sprintf("%s holds %s", i.Name, larder.AllergenWords(a)))
-		case lv == larder.May:
-			see(Breaks, fmt.Sprintf("%s may hold %s", i.Name, larder.AllergenWords(a)))
-		default:
-			see(CheckLabel, fmt.Sprintf("%s: read the label for %s", i.Name, larder.AllergenWords(a)))
-		}
-	}
 	for _, id := range d.Diets {
 		x, _ := Find(id)
 		if x.Allergen != "" {
-			allergen(x.Allergen)
+			see(allergenIn(i, x.Allergen))
 		}
 		if x.judge != nil {
 			see(x.judge(i))
 		}
 	}
 	for _, ban := range d.Bans {
-		if larder.IsAllergen(ban) {
-			allergen(ban)
-		} else if matches(i, ban) {
-			see(Breaks, fmt.Sprintf("%s is shut out by “no %s”", i.Name, BanWords(ban)))
-		}
+		see(banned(ban, i))
 	}
 	return worst, why
 }

@@ -36,7 +36,7 @@ func TestJudge(t *testing.T) {
 		{diet.Demand{Bans: []string{"wheat"}}, "rye-flour", diet.CheckLabel, "read the label for wheat"},
 		{diet.Demand{Bans: []string{"coconut"}}, "coconut-oil", diet.Breaks, "no coconut"},
 		{diet.Demand{Bans: []string{"coconut"}}, "desiccated-coconut", diet.Breaks, "no coconut"},
-		{diet.Demand{Bans: []string{"gum"}}, "psyllium-husk", diet.Breaks, "no gum"},
+		{diet.Demand{Bans: []string{"gum"}}, "psyllium-husk", diet.Breaks, "no gums"},
 		{diet.Demand{Bans: []string{"banana"}}, "apple", diet.Fine, ""},
 		{diet.Demand{}, "egg", diet.Fine, ""},
 	} {
@@ -44,17 +44,6 @@ func TestJudge(t *testing.T) {
 		assert.Equal(t, c.want, v, "%v %s", c.demand, c.id)
 		assert.Contains(t, why, c.why)
 	}
-}
-
-func TestBansAsPeopleTypeThem(t *testing.T) {
-	l := larder.Builtin()
-	for typed, want := range map[string]string{"soya": "soya", "Soy": "soya", "eggs": "egg", "wheat": "wheat", "tree nuts": "nuts", "peanut": "peanuts", " sesame ": "sesame", "coconut": "coconut", "coconut oil": "coconut-oil", "xanthan gum": "xanthan", "plain flour": "plain-flour", "gum": "gum", "bananas": "banana"} {
-		got, err := diet.ParseBan(typed, l)
-		require.NoError(t, err, typed)
-		assert.Equal(t, want, got, typed)
-	}
-	_, err := diet.ParseBan("moon dust", l)
-	assert.ErrorContains(t, err, "neither an allergen nor in the larder: try nuts")
 }
 
 // Every diet against foods that show where it draws its line.

@@ -3,7 +3,6 @@ package diet
 import (
 	"fmt"
 	"slices"
-	"strings"
 
 	"kollaris/core/larder"
 )
@@ -79,34 +78,25 @@ func vegan(i *larder.Ingredient) (Verdict, string) {
 		return Breaks, i.Name + " is of animals"
 	}
 	for _, a := range []string{"egg", "milk", "fish", "crustaceans", "molluscs"} {
-		switch lv, ok := i.Has(a); {
-		case !ok, lv == larder.May: // a trace is no matter of conviction
-		case lv == larder.Contains:
-			return Breaks, fmt.Sprintf("%s holds %s", i.Name, larder.AllergenWords(a))
-		default:
-			return CheckLabel, fmt.Sprintf("%s: read the label for %s", i.Name, larder.AllergenWords(a))
+		if lv := i.Allergens[a]; lv == larder.May { // a trace is no matter of conviction
+			continue
+		}
+		if v, why := allergenIn(i, a); v > Fine {
+			return v, why
 		}
 	}
 	return Fine, ""
 }
 
-// grainWords are the cereals, and the seeds that are cooked as cereals, as they
-// stand in the ids of ingredients. Source: practice of the grain-free school.
-var grainWords = []string{"wheat", "rice", "oat", "oats", "maize", "cornmeal", "cornflour", "corn", "cornflakes", "custard", "rye", "barley", "spelt", "einkorn", "semolina", "sorghum", "millet", "teff", "ragi", "amaranth", "quinoa", "buckwheat", "malt", "malted", "breadcrumbs", "muesli", "beer", "sweetcorn", "gf"}
-
+// grain shuts out the family of that name. Source: practice of the grain-free school.
 func grain(i *larder.Ingredient) (Verdict, string) {
-	if i.ID == "baking-powder" || i.ID == "icing-sugar" {
+	switch lv, ok := bans()["grain"].level(i); {
+	case !ok:
+		return Fine, ""
+	case lv == larder.Check:
 		return CheckLabel, i.Name + ": read the label for maize or wheat starch"
 	}
-	if i.Family == "wheat-flour" || i.Family == "grain" || i.Allergens["gluten"] == larder.Contains {
-		return Breaks, i.Name + " is of grain"
-	}
-	for _, part := range strings.Split(string(i.ID), "-") {
-		if slices.Contains(grainWords, part) {
-			return Breaks, i.Name + " is of grain"
-		}
-	}
-	return Fine, ""
+	return Breaks, i.Name + " is of grain"
 }
 
 // Net carbohydrate from which a keto table shuts an ingredient out, g per 100 g.

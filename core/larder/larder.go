@@ -72,6 +72,7 @@ type Ingredient struct {
 	Glycaemic string  // how fast its carbohydrate is felt: high, medium, low, none or "" for hardly any
 	Keeps     Keeping
 	Own       bool                   // added or changed by the household
+	Like      ID                     // what one of the household's own behaves like, "" for the catalogue's
 	Pack      *Pack                  // what the household buys, nil where it did not say
 	Sources   map[string]fact.Source // by table: ingredient, macro, sugars, minerals, acid, behave, keep
 }
@@ -80,6 +81,7 @@ type Ingredient struct {
 type Larder struct {
 	byID  map[ID]*Ingredient
 	all   []*Ingredient
+	ids   map[string]ID // normal form of an id → the id
 	names index
 }
 
@@ -258,7 +260,7 @@ func Load(fsys fs.FS) (*Larder, error) {
 		_ = l.names.add(i.Name, i.ID, "") // usually a synonym already
 	}
 	sort.Slice(l.all, func(a, b int) bool { return l.all[a].ID < l.all[b].ID })
-	l.names.build()
+	l.build()
 	return l, errors.Join(ld.errs...)
 }
 

@@ -8,6 +8,8 @@ import (
 	"strings"
 	"unicode"
 
+	"golang.org/x/text/unicode/norm"
+
 	"kollaris/core/measure"
 )
 
@@ -105,7 +107,7 @@ var freeRange = regexp.MustCompile(`\bfree[- ]?range\b`)
 
 // tokenise lowers, splits and singularises a phrase.
 func tokenise(s string) []string {
-	f := strings.FieldsFunc(freeRange.ReplaceAllString(strings.ToLower(s), " "), func(r rune) bool {
+	f := strings.FieldsFunc(freeRange.ReplaceAllString(strings.ToLower(norm.NFC.String(s)), " "), func(r rune) bool {
 		return !unicode.IsLetter(r) && !unicode.IsDigit(r) && r != '%' && r != ':' && r != '\'' && r != '’'
 	})
 	out := f[:0]
@@ -121,7 +123,9 @@ func tokenise(s string) []string {
 	return out
 }
 
-var fold = strings.NewReplacer("é", "e", "è", "e", "ê", "e", "û", "u", "ü", "u", "â", "a", "î", "i", "ñ", "n", "ç", "c")
+// fold takes the marks off letters, and parts those that are written as one.
+var fold = strings.NewReplacer("é", "e", "è", "e", "ê", "e", "ë", "e", "ę", "e", "û", "u", "ü", "u", "ú", "u", "ù", "u", "â", "a", "á", "a", "à", "a", "ä", "a", "å", "a", "ã", "a", "ą", "a",
+	"î", "i", "í", "i", "ì", "i", "ï", "i", "ô", "o", "ó", "o", "ò", "o", "ö", "o", "õ", "o", "ø", "o", "ñ", "n", "ń", "n", "ç", "c", "ć", "c", "ś", "s", "ź", "z", "ż", "z", "ł", "l", "ß", "ss", "œ", "oe", "æ", "ae")
 
 // spelling brings the spellings of other places to one.
 var spelling = map[string]string{"yoghurt": "yogurt", "gelatin": "gelatine", "linseed": "flaxseed", "fibre": "fiber", "soy": "soya", "flavour": "flavor", "whole-wheat": "wholewheat", "powdered": "powder", "flavouring": "flavoring", "colouring": "coloring", "colour": "color"}
@@ -177,6 +181,28 @@ func (l *Larder) Find(phrase string, remembered map[string]ID) (Match, bool) {
 		return l.exactMatch(n), true
 	}
 	return l.best(tokens, strong)
+}
+
+// build makes the indices by which ingredients are found.
+func (l *Larder) build() {
+	l.names.build()
+	l.ids = map[string]ID{}
+	for _, i := range l.all {
+		l.ids[Normal(string(i.ID))] = i.ID
+	}
+}
+
+// Named returns the ingredient that has a phrase for its id or a name, word for word;
+// none where bakers elsewhere call something else by it.
+func (l *Larder) Named(phrase string) (ID, bool) {
+	if id, ok := l.ids[Normal(phrase)]; ok {
+		return id, true
+	}
+	n, ok := l.names.exact[Normal(phrase)]
+	if !ok || l.names.entries[n].also != "" {
+		return "", false
+	}
+	return l.names.entries[n].id, true
 }
 
 // longest finds the longest name whose words all stand in the phrase, when every

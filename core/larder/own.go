@@ -140,6 +140,9 @@ func (l *Larder) With(own []Own) (*Larder, []Own) {
 			base = l.byID[o.Like]
 		}
 		i := *base
+		if isNew {
+			i.Like = base.ID
+		}
 		i.ID, i.Own = o.ID, true
 		i.Weights, i.Allergens, i.Sources = slices.Clone(base.Weights), maps.Clone(base.Allergens), maps.Clone(base.Sources)
 		if o.Name != "" {
@@ -166,7 +169,7 @@ func (l *Larder) With(own []Own) (*Larder, []Own) {
 			}
 		}
 	}
-	out.names.build()
+	out.build()
 	return out, left
 }
 

@@ -36,9 +36,14 @@ func Sentence(s string) string {
 }
 
 // And joins a list for reading: "a", "a and b", "a, b and c".
-func And(list []string) string {
-	if last := len(list) - 1; last > 0 {
-		return strings.Join(list[:last], ", ") + " and " + list[last]
+func And(list []string) string { return join(list, " and ") }
+
+// Or joins what may be chosen from: "a, b or c".
+func Or(list []string) string { return join(list, " or ") }
+
+func join(list []string, last string) string {
+	if n := len(list) - 1; n > 0 {
+		return strings.Join(list[:n], ", ") + last + list[n]
 	}
 	return strings.Join(list, "")
 }

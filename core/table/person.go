@@ -51,11 +51,25 @@ type Person struct {
 	Strict  Strictness   `json:"strict"`
 	Portion float64      `json:"portion,omitempty"` // servings; 0 is 1
 	Guest   bool         `json:"guest,omitempty"`   // today only
+	Rule    int          `json:"rule,omitempty"`    // diet.Rule by which the bans were read; 0 is the first
+	Unread  []string     `json:"-"`                 // of the bans, what today's rule does not understand
+}
+
+// Reread reads somebody's bans by today's rule, and says what there is to ask where that
+// changes them.
+func (p Person) Reread(l *larder.Larder) (Person, []diet.Changed) {
+	if p.Rule >= diet.Rule {
+		return p, nil
+	}
+	d, asked := diet.Reread(p.Bans, l)
+	d = diet.Demand{Diets: p.Diets}.With(d)
+	p.Diets, p.Bans, p.Unread = d.Diets, d.Bans, d.Unread
+	return p, asked
 }
 
 // Demand is what must be kept for the person.
 func (p Person) Demand() diet.Demand {
-	return diet.Demand{Diets: p.Diets, Bans: p.Bans, Limits: p.Limits}
+	return diet.Demand{Diets: p.Diets, Bans: p.Bans, Limits: p.Limits, Unread: p.Unread}
 }
 
 // Servings is how much the person eats.
@@ -122,9 +136,7 @@ func Traces(people []Person) []string {
 		}
 		names = append(names, p.Name)
 		for _, b := range p.Bans {
-			if larder.IsAllergen(b) {
-				shut = append(shut, diet.BanWords(b))
-			}
+			shut = append(shut, diet.BanWords(b))
 		}
 		for _, id := range p.Diets {
 			if x, _ := diet.Find(id); x.Allergen != "" {

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 
+	"kollaris/core/diet"
 	"kollaris/core/table"
 )
 
@@ -36,6 +37,7 @@ func (s *Store) People(ctx context.Context) ([]Person, error) {
 
 // AddPerson puts somebody at the table.
 func (s *Store) AddPerson(ctx context.Context, p table.Person) (int64, error) {
+	p.Rule = diet.Rule
 	doc, err := json.Marshal(p)
 	if err != nil {
 		return 0, err
@@ -49,6 +51,7 @@ func (s *Store) AddPerson(ctx context.Context, p table.Person) (int64, error) {
 
 // SetPerson changes somebody; ErrChanged where another window did so first.
 func (s *Store) SetPerson(ctx context.Context, p Person) error {
+	p.Rule = diet.Rule
 	doc, err := json.Marshal(p.Person)
 	if err != nil {
 		return err

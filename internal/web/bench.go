@@ -119,7 +119,7 @@ type lineRow struct {
 	New      bool
 	Known    bool
 	Note     string
-	Ban      string // ingredient id, where "I've none of this" can be answered
+	Ban      string // of this food alone, where "I've none of this" can be answered
 	Use      string // of the swaps, where the line can be replaced by choice
 	Ways     []readChoice
 	Optional bool
@@ -244,7 +244,7 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 				v.Faults = append(v.Faults, phrase.Sentence(f.Why)) // else it stands at its field
 			}
 		case "ban":
-			v.BanTyped, v.BanFault = f.Typed, f.Why
+			v.BanTyped, v.BanFault = strings.Trim(v.BanTyped+", "+f.Typed, ", "), strings.TrimSpace(v.BanFault+" "+phrase.Sentence(f.Why))
 		default:
 			v.Faults = append(v.Faults, phrase.Sentence(f.Why))
 		}
@@ -267,9 +267,9 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 		v.Diets = append(v.Diets, checkbox{string(d.ID), string(d.ID), note, slices.Contains(req.Diets, d.ID)})
 	}
 	for _, b := range req.Bans {
-		v.Bans = append(v.Bans, checkbox{ID: b, Words: "no " + diet.BanWords(b), On: true})
+		v.Bans = append(v.Bans, checkbox{ID: b, Words: "no " + diet.BanWords(b), Note: diet.Covers(b), On: true})
 	}
-	v.BanNames = append(v.BanNames, larder.Allergens()...)
+	v.BanNames = append(v.BanNames, diet.BanNames()...)
 	for _, i := range l.All() {
 		v.BanNames = append(v.BanNames, i.Name)
 	}
@@ -414,7 +414,7 @@ func (s *Server) lineRows(res *adapt.Result, changed map[recipe.LineID]bool, k m
 			}
 		}
 		if s.kit.Swaps.For(ln.Ingredient) != nil {
-			row.Ban = string(ln.Ingredient)
+			row.Ban = diet.Alone(ln.Ingredient, s.kit.Larder)
 		}
 		if ln.Section != section {
 			section = ln.Section

@@ -62,7 +62,7 @@ type menuBake struct {
 
 // eatersAndRecipes loads both sides of the table.
 func (s *Server) eatersAndRecipes(c *gin.Context) ([]store.Person, []*store.Recipe, error) {
-	people, err := s.store.People(c)
+	people, _, err := s.atTable(c)
 	if err != nil {
 		return nil, nil, err
 	}

@@ -12,11 +12,21 @@ import (
 
 	"kollaris/core/adapt"
 	"kollaris/core/diet"
-	"kollaris/core/larder"
 	"kollaris/core/phrase"
 	"kollaris/core/table"
 	"kollaris/internal/store"
 )
+
+// atTable lists those at the table, what they must not have read by today's rule, and
+// by id what there is to ask of them where that changes it.
+func (s *Server) atTable(c *gin.Context) ([]store.Person, map[int64][]diet.Changed, error) {
+	people, err := s.store.People(c)
+	asked := map[int64][]diet.Changed{}
+	for n, p := range people {
+		people[n].Person, asked[p.ID] = p.Reread(s.kit.Larder)
+	}
+	return people, asked, err
+}
 
 // eaters lays what the people named in a request must have over it. Somebody who
 // has left the table is dropped from the request.
@@ -24,7 +34,7 @@ func (s *Server) eaters(c *gin.Context, req *adapt.Request) error {
 	if len(req.For) == 0 {
 		return nil
 	}
-	people, err := s.store.People(c)
+	people, _, err := s.atTable(c)
 	if err != nil {
 		return err
 	}
@@ -41,7 +51,7 @@ func (s *Server) eaters(c *gin.Context, req *adapt.Request) error {
 
 // benchPeople puts the people on the For bar.
 func (s *Server) benchPeople(c *gin.Context, v *benchView, req adapt.Request) error {
-	people, err := s.store.People(c)
+	people, _, err := s.atTable(c)
 	if err != nil {
 		return err
 	}
@@ -70,6 +80,7 @@ type peopleView struct {
 	People []personView
 	New    personView
 	Undo   *personView
+	Ask    []string // of whom there is something to ask
 }
 
 type personView struct {
@@ -78,6 +89,8 @@ type personView struct {
 	Sentence string
 	Diets    []checkbox
 	Bans     string
+	Covers   []string // what the bans shut out, in full
+	Asked    []diet.Changed
 	Limits   []limitField
 	Degrees  []checkbox
 	Portion  string
@@ -95,7 +108,8 @@ func (s *Server) personView(p store.Person) personView {
 	for _, b := range p.Bans {
 		bans = append(bans, diet.BanWords(b))
 	}
-	v.Bans = strings.Join(bans, ", ")
+	v.Bans = strings.Join(append(bans, p.Unread...), ", ")
+	v.Covers = diet.Demand{Bans: p.Bans}.Covers()
 	for _, what := range diet.Limitable() {
 		f := limitField{ID: string(what), Words: what.Words(), Unit: what.Unit(), Hint: "no limit"}
 		for _, l := range p.Limits {
@@ -121,7 +135,7 @@ func (s *Server) personView(p store.Person) personView {
 func (s *Server) people(c *gin.Context) { s.showPeople(c, http.StatusOK, nil) }
 
 func (s *Server) showPeople(c *gin.Context, status int, bad *personView) {
-	all, err := s.store.People(c)
+	all, asked, err := s.atTable(c)
 	if err != nil {
 		s.failed(c, err)
 		return
@@ -129,6 +143,10 @@ func (s *Server) showPeople(c *gin.Context, status int, bad *personView) {
 	v := peopleView{New: s.personView(store.Person{})}
 	for _, p := range all {
 		pv := s.personView(p)
+		if pv.Asked = asked[p.ID]; len(pv.Asked) > 0 {
+			pv.Open = true
+			v.Ask = append(v.Ask, p.Name)
+		}
 		if bad != nil && bad.ID == p.ID {
 			pv = *bad
 		}
@@ -158,19 +176,12 @@ func (s *Server) readPerson(form url.Values, p store.Person) (store.Person, *per
 			p.Diets = append(p.Diets, diet.ID(id))
 		}
 	}
-	for _, typed := range strings.Split(form.Get("bans"), ",") {
-		if strings.TrimSpace(typed) == "" {
-			continue
-		}
-		id, err := diet.ParseBan(banID(typed), s.kit.Larder)
-		if err != nil {
-			faults["bans"] = phrase.Sentence(err.Error())
-			continue
-		}
-		if !slices.Contains(p.Bans, id) {
-			p.Bans = append(p.Bans, id)
-		}
+	must, bad := diet.ParseBans(form.Get("bans"), s.kit.Larder)
+	for _, m := range bad {
+		faults["bans"] = strings.TrimSpace(faults["bans"] + " " + phrase.Sentence(m.Why))
 	}
+	must = diet.Demand{Diets: p.Diets}.With(must) // "no lactose" is a diet
+	p.Diets, p.Bans = must.Diets, must.Bans
 	for _, what := range diet.Limitable() {
 		typed := strings.TrimSpace(form.Get("limit." + string(what)))
 		if typed == "" {
@@ -204,16 +215,6 @@ func (s *Server) readPerson(form url.Values, p store.Person) (store.Person, *per
 		v.Limits[n].Value, v.Limits[n].Fault = form.Get("limit."+v.Limits[n].ID), faults["limit."+v.Limits[n].ID]
 	}
 	return p, &v
-}
-
-// banID takes an allergen by the words that the page prints for it.
-func banID(typed string) string {
-	for _, a := range larder.Allergens() {
-		if strings.EqualFold(strings.TrimSpace(typed), larder.AllergenWords(a)) {
-			return a
-		}
-	}
-	return typed
 }
 
 func (s *Server) addPerson(c *gin.Context) {

@@ -1,0 +1,201 @@
+package diet_test
+
+import (
+	"os"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/core/diet"
+	"kollaris/core/larder"
+)
+
+// meant writes a demand as the table does.
+func meant(d diet.Demand) string {
+	out := slices.Clone(d.Bans)
+	for _, id := range d.Diets {
+		out = append(out, "diet:"+string(id))
+	}
+	slices.Sort(out)
+	return strings.Join(out, "+")
+}
+
+func TestBansAsPeopleTypeThem(t *testing.T) {
+	l := larder.Builtin()
+	text, err := os.ReadFile("testdata/words.txt")
+	require.NoError(t, err)
+	count := 0
+	for _, row := range strings.Split(string(text), "\n") {
+		want, words, ok := strings.Cut(row, ": ")
+		if !ok || strings.HasPrefix(row, "#") {
+			continue
+		}
+		if want != "?" {
+			ids := strings.Split(strings.TrimSuffix(want, "-alone"), "+")
+			if strings.HasSuffix(want, "-alone") {
+				ids[0] = "only:" + ids[0]
+			}
+			slices.Sort(ids)
+			want = strings.Join(ids, "+")
+		}
+		for _, typed := range strings.Split(words, "; ") {
+			count++
+			d, bad := diet.ParseBans(strings.ReplaceAll(typed, `\n`, "\n"), l)
+			if want == "?" {
+				assert.NotEmpty(t, bad, "%q must be asked about, not taken for %s", typed, meant(d))
+				continue
+			}
+			assert.Empty(t, bad, typed)
+			assert.Equal(t, want, meant(d), typed)
+		}
+	}
+	assert.GreaterOrEqual(t, count, 300)
+}
+
+func TestWhatIsNotCertainNamesWhatComesNear(t *testing.T) {
+	for typed, says := range map[string]string{"pinut": "peanuts", "glutin": "gluten", "seasame": "sesame", "mikl": "milk", "bran": "wheat bran", "flour": "plain flour", "moon dust": "neither an allergen nor in the larder"} {
+		_, err := diet.ParseBan(typed, larder.Builtin())
+		require.Error(t, err, typed)
+		assert.Contains(t, err.Error(), says)
+		assert.Contains(t, err.Error(), "nothing was shut out by it")
+	}
+}
+
+// Whatever a ban is printed as reads back as the same ban, and so does its id: an address,
+// a kept person and a typed word are one thing.
+func TestABanReadsBackAsItself(t *testing.T) {
+	l := larder.Builtin()
+	var ids []string
+	for _, words := range diet.BanNames() {
+		d, err := diet.ParseBan(words, l)
+		require.NoError(t, err, words)
+		ids = append(ids, d.Bans...)
+		assert.NotEmpty(t, d.Covers()[0])
+	}
+	for _, i := range l.All() {
+		ids = append(ids, diet.Alone(i.ID, l))
+	}
+	assert.Greater(t, len(ids), 450)
+	for _, id := range ids {
+		for _, typed := range []string{id, diet.BanWords(id)} {
+			d, err := diet.ParseBan(typed, l)
+			require.NoError(t, err, typed)
+			assert.Equal(t, []string{id}, d.Bans, typed)
+		}
+	}
+}
+
+// An independent walk: the ban of an allergen's own word shuts out, or asks to read the
+// label of, every food that the catalogue says holds it.
+func TestABanLeavesNoFoodOfItsAllergenIn(t *testing.T) {
+	l := larder.Builtin()
+	for word, allergens := range map[string][]string{"soys": {"soya"}, "groundnuts": {"peanuts"}, "Nuts.": {"nuts", "peanuts"}, "tree nuts": {"nuts"}, "sesame seeds": {"sesame"}, "dairy": {"milk"}, "eggs": {"egg"}, "glutens": {"gluten"}, "wheat": {"wheat"}, "sulfites": {"sulphites"}, "lupine": {"lupin"}, "celeriac": {"celery"}, "mustard seed": {"mustard"}, "shellfish": {"crustaceans", "molluscs"}, "seafood": {"fish", "crustaceans", "molluscs"}} {
+		d, err := diet.ParseBan(word, l)
+		require.NoError(t, err)
+		for _, i := range l.All() {
+			want := diet.Fine
+			for _, a := range allergens {
+				switch i.Allergens[a] {
+				case larder.Contains, larder.May:
+					want = diet.Breaks
+				case larder.Check:
+					want = max(want, diet.CheckLabel)
+				}
+			}
+			got, _ := d.Judge(i)
+			assert.Equal(t, want, got, "%s: %s", word, i.ID)
+		}
+	}
+}
+
+// Families by what a shopper finds on the shelf, and what must stay.
+func TestFamiliesAreShutOutWhole(t *testing.T) {
+	l := larder.Builtin()
+	for _, c := range []struct{ typed, breaks, check, fine string }{
+		{"coconut", "coconut-oil coconut-flour coconut-sugar desiccated-coconut coconut-yogurt", "vegan-cheese plant-block", "cocoa butter"},
+		{"almonds", "almond-flour almond-unblanched marzipan almond-yogurt", "almond-extract walnuts", "hazelnuts"},
+		{"pecans", "pecans", "ground-walnuts walnuts", "almonds"},
+		{"cashews", "cashews cashew-drink", "hazelnut-butter vegan-cheese", "almonds"},
+		{"lactose", "milk yogurt condensed-milk", "", "lactose-free-milk butter soya-drink"},
+		{"corn", "cornflour cornmeal corn-syrup sweetcorn custard-powder", "baking-powder icing-sugar", "rice-flour potato-starch"},
+		{"rice", "rice-flour brown-rice-flour rice-drink rice-syrup", "gf-blend", "oats"},
+		{"legumes", "soya-drink peanut-butter lupin-flour chickpea-flour pea-protein aquafaba", "gf-blend", "almonds"},
+		{"chocolate", "cocoa dutch-cocoa dark-chocolate white-chocolate choc-nut-spread drinking-chocolate", "", "carob-free coffee"},
+		{"alcohol", "rum wine beer cider liqueur", "vanilla", "apple-juice"},
+		{"pork", "lard bacon", "gelatine", "suet-beef butter"},
+		{"sorbitol", "sorbitol", "pear prunes", "xylitol"},
+		{"erythritol", "erythritol stevia-1to1 sweetener-1to1", "stevia-extract", "xylitol sugar"},
+		{"fructose", "fructose honey agave-syrup pear", "sugar", "plain-flour butter dextrose"},
+		{"grapes", "raisins sultanas wine balsamic", "muesli", "apple"},
+		{"only soya milk", "soya-drink", "", "soya-flour silken-tofu"},
+		{"only milk", "milk", "", "butter cream"},
+		{"butter", "butter salted-butter ghee lactose-free-butter", "", "cocoa-butter peanut-butter milk"},
+		{"nightshades", "potato potato-starch paprika tomato-puree", "gf-blend", "sweet-potato"},
+	} {
+		d, err := diet.ParseBan(c.typed, l)
+		require.NoError(t, err, c.typed)
+		for want, list := range map[diet.Verdict]string{diet.Breaks: c.breaks, diet.CheckLabel: c.check, diet.Fine: c.fine} {
+			for _, id := range strings.Fields(list) {
+				if i := l.Get(larder.ID(id)); i != nil {
+					got, why := d.Judge(i)
+					assert.Equal(t, want, got, "%s: %s: %s", c.typed, id, why)
+				}
+			}
+		}
+	}
+}
+
+// What the household calls its own is judged as what it behaves like, too.
+func TestABanSeesThroughAnIngredientOfOnesOwn(t *testing.T) {
+	l, left := larder.Builtin().With([]larder.Own{{ID: "own-crunch", Name: "Mill crunch", Like: "desiccated-coconut"}, {ID: "own-drink", Name: "Mill drink", Like: "soya-drink"}})
+	require.Empty(t, left)
+	for typed, want := range map[string]diet.Verdict{"coconut": diet.Breaks, "soya": diet.Fine, "only desiccated coconut": diet.CheckLabel, "Mill crunch": diet.Breaks} {
+		d, err := diet.ParseBan(typed, l)
+		require.NoError(t, err, typed)
+		got, _ := d.Judge(l.Get("own-crunch"))
+		assert.Equal(t, want, got, typed)
+	}
+}
+
+func TestKeptBansAreReadAgain(t *testing.T) {
+	l := larder.Builtin()
+	d, asked := diet.Reread([]string{"soy", "milk", "lactose", "sesame-seed", "groundnut", "nuts", "walnuts", "flour"}, l)
+	assert.Equal(t, []string{"soya", "milk", "sesame", "peanuts", "nuts", "walnuts"}, d.Bans)
+	assert.Equal(t, []diet.ID{diet.LactoseFree}, d.Diets)
+	assert.Equal(t, []string{"flour"}, d.Unread, "what is not understood is no free pass")
+	var was []string
+	for _, c := range asked {
+		was = append(was, c.Was)
+		assert.Equal(t, c.Was == "flour", c.Now == "")
+	}
+	assert.Equal(t, []string{"soy", "lactose", "sesame seed", "groundnut", "nuts", "walnuts", "flour"}, was, "milk meant milk all along")
+}
+
+// No input panics; what is understood is stable under its own words; and a word that is
+// refused bans nothing.
+func FuzzParseBans(f *testing.F) {
+	for _, s := range []string{"soys", "Nuts.", "milk and eggs", "only soya milk", "nuts but not coconut", "Ei/Milch", "no no no", "œuf", "peanut\u00adbutter", strings.Repeat("nut ", 40), "only", "only:", "free from", "\xff\x00"} {
+		f.Add(s)
+	}
+	l := larder.Builtin()
+	f.Fuzz(func(t *testing.T, typed string) {
+		if len(typed) > 400 {
+			return
+		}
+		d, bad := diet.ParseBans(typed, l)
+		for _, m := range bad {
+			if m.Why == "" || m.Typed == "" {
+				t.Fatalf("%q: refused without a word", typed)
+			}
+		}
+		for _, id := range d.Bans {
+			back, err := diet.ParseBan(diet.BanWords(id), l)
+			if err != nil || !slices.Equal(back.Bans, []string{id}) {
+				t.Fatalf("%q: %q reads back as %v, %v", typed, id, back.Bans, err)
+			}
+		}
+	})
+}
