@@ -214,7 +214,11 @@ func printAdapted(w io.Writer, res *adapt.Result) {
 		}
 		return
 	}
-	fmt.Fprintf(w, "Still holds: %s. New: %s. Gone: %s.\n\n", words(res.Verdict.Holds), words(res.Verdict.New), words(res.Verdict.Gone))
+	for _, c := range res.Request.Demand().Covers() {
+		fmt.Fprintf(w, "Shut out: %s.\n", c)
+	}
+	holds, newly, gone := res.Verdict.Allergens("none")
+	fmt.Fprintf(w, "Still holds: %s. New: %s. Gone: %s.\n\n", holds, newly, gone)
 	for _, l := range res.Recipe.Lines {
 		fmt.Fprintf(w, "  %s\n", l.Text)
 	}
@@ -229,7 +233,11 @@ func printAdapted(w io.Writer, res *adapt.Result) {
 		}
 	}
 	f, b := res.Serving, res.ServingBefore
-	fmt.Fprintf(w, "\nA serving, 1 of %d: %.0f kcal (was %.0f), fat %.1f g, carbohydrate %.1f g of which sugars %.1f g, net %.1f g, protein %.1f g, salt %.2f g\n", res.Recipe.Servings, f.Energy, b.Energy, f.Fat, f.Carbohydrate, f.Sugars, f.NetCarb, f.Protein, f.Salt)
+	least := ""
+	if len(res.Gaps) > 0 {
+		least = "at least "
+	}
+	fmt.Fprintf(w, "\nA serving, 1 of %d: "+least+"%.0f kcal (was %.0f), fat %.1f g, carbohydrate %.1f g of which sugars %.1f g, net %.1f g, protein %.1f g, salt %.2f g\n", res.Recipe.Servings, f.Energy, b.Energy, f.Fat, f.Carbohydrate, f.Sugars, f.NetCarb, f.Protein, f.Salt)
 	for _, l := range res.Limits {
 		fmt.Fprintln(w, l.Words)
 		for _, way := range l.Ways {
@@ -259,11 +267,4 @@ func toWords(c adapt.Change) string {
 		out = append(out, measure.Grams(t.Grams).String()+" "+t.Name)
 	}
 	return strings.Join(out, " + ")
-}
-
-func words(s []string) string {
-	if len(s) == 0 {
-		return "none"
-	}
-	return strings.Join(s, ", ")
 }

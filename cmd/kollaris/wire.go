@@ -156,6 +156,8 @@ type wireServing struct {
 type wireNutrition struct {
 	Serving wireServing `json:"serving"`
 	Before  wireServing `json:"before"`
+	AtLeast bool        `json:"at_least"` // some line is not counted
+	Open    []string    `json:"open"`     // those lines
 }
 
 type wireBake struct {
@@ -184,6 +186,13 @@ type wireAllergens struct {
 	Check []string `json:"check_label"`
 	New   []string `json:"new"`
 	Gone  []string `json:"gone"`
+
+	Unread []string `json:"unread"` // lines that could hold anything
+}
+
+type wireDemand struct {
+	ID     string `json:"id"`
+	Covers string `json:"covers"`
 }
 
 type wireLimit struct {
@@ -194,12 +203,14 @@ type wireLimit struct {
 	Plus    float64  `json:"plus"`
 	Kept    bool     `json:"kept"`
 	Words   string   `json:"words"`
+	Open    []string `json:"open"` // lines that are not counted and could add to it
 	Ways    []string `json:"ways"`
 }
 
 type wireAdapted struct {
 	Recipe     wireRecipe    `json:"recipe"`
 	Changes    []wireChange  `json:"changes"`
+	Demands    []wireDemand  `json:"demands"` // diets and bans, with what they shut out
 	Verdict    string        `json:"verdict"`
 	Allergens  wireAllergens `json:"allergens"`
 	Nutrition  wireNutrition `json:"nutrition"`
@@ -216,10 +227,21 @@ type wireAdapted struct {
 func adaptedOf(res *adapt.Result, findings []wireFinding) wireAdapted {
 	v := res.Verdict
 	w := wireAdapted{Recipe: wireOf(res.Recipe, findings, res.Measures), Changes: []wireChange{}, Verdict: v.Words,
-		Allergens: wireAllergens{list(v.Holds), list(v.Check), list(v.New), list(v.Gone)},
-		Nutrition: wireNutrition{servingOf(res.Serving), servingOf(res.ServingBefore)}, Method: []string{}, Cautions: []wireCaution{}, Becomes: res.Becomes, Limits: []wireLimit{}, Doubts: list(res.Doubts), Confidence: string(res.Confidence)}
+		Allergens: wireAllergens{list(v.Holds), list(v.Check), list(v.New), list(v.Gone), list(v.Unread)}, Demands: []wireDemand{},
+		Nutrition: wireNutrition{servingOf(res.Serving), servingOf(res.ServingBefore), len(res.Gaps) > 0, []string{}}, Method: []string{}, Cautions: []wireCaution{}, Becomes: res.Becomes, Limits: []wireLimit{}, Doubts: list(res.Doubts), Confidence: string(res.Confidence)}
+	for _, g := range res.Gaps {
+		w.Nutrition.Open = append(w.Nutrition.Open, g.Text)
+	}
+	demand := res.Request.Demand()
+	covers := demand.Covers()
+	for n, id := range demand.Bans {
+		w.Demands = append(w.Demands, wireDemand{id, covers[n]})
+	}
+	for n, id := range demand.Diets {
+		w.Demands = append(w.Demands, wireDemand{string(id), covers[len(demand.Bans)+n]})
+	}
 	for _, l := range res.Limits {
-		w.Limits = append(w.Limits, wireLimit{string(l.What), l.Max, tidy(l.Written), tidy(l.Got), tidy(l.Plus), l.Kept, l.Words, list(l.Ways)})
+		w.Limits = append(w.Limits, wireLimit{string(l.What), l.Max, tidy(l.Written), tidy(l.Got), tidy(l.Plus), l.Kept, l.Words, list(l.Open), list(l.Ways)})
 	}
 	for _, c := range res.Changes {
 		conf := c.Confidence

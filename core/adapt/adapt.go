@@ -78,6 +78,11 @@ type run struct {
 func Adapt(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
 	r := &run{Kit: kit, req: req, demand: req.Demand()}
 	r.written = written.Clone()
+	for n, l := range r.written.Lines {
+		if r.Larder.Get(l.Ingredient) == nil {
+			r.written.Lines[n].Known = false // the household may have forgotten an ingredient of its own
+		}
+	}
 	if req.Scale > 0 && req.Scale != 1 {
 		r.written = r.written.Scaled(req.Scale)
 	}
@@ -110,7 +115,9 @@ func Adapt(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
 	r.sums(before)
 	r.result.Serving = nutrition.Serving(r.result.Recipe, r.Larder)
 	r.result.ServingBefore = nutrition.Serving(before, r.Larder)
+	r.result.Gaps = nutrition.AllGaps(r.result.Recipe, r.Larder)
 	r.limits(before)
+	r.doubtGaps()
 	r.bake(written)
 	r.method()
 	r.verdict(before)

@@ -23,6 +23,7 @@ type LimitOutcome struct {
 	Kept    bool     `json:"kept"`
 	Near    bool     `json:"near,omitempty"` // kept, but within Plus of the limit
 	Words   string   `json:"words"`
+	Open    []string `json:"open,omitempty"` // lines that are not counted and could add to it: then it is never kept
 	Ways    []string `json:"ways,omitempty"` // what would reach it, where it is passed
 }
 
@@ -126,9 +127,15 @@ func (r *run) limits(before *recipe.Recipe) {
 	for _, l := range r.demand.Limited() {
 		o := LimitOutcome{Limit: l, Written: l.What.Of(r.result.ServingBefore), Got: l.What.Of(r.result.Serving)}
 		o.Plus = nutrition.Plus(r.result.Recipe, r.Larder, func(i *larder.Ingredient) float64 { return l.What.Of(nutrition.Of(i)) })
-		o.Kept = l.Keeps(o.Got)
+		for _, g := range l.What.Gaps(r.result.Recipe, r.Larder) {
+			o.Open = append(o.Open, g.Text)
+		}
+		o.Kept = l.Keeps(o.Got) && len(o.Open) == 0
 		o.Near = o.Kept && !l.Keeps(o.Got+o.Plus)
 		switch {
+		case len(o.Open) > 0 && l.Keeps(o.Got):
+			o.Words = fmt.Sprintf("%s: at least %.1f %s a serving. %s not counted, so nothing says that it is within your %g.", phrase.Capital(l.What.Words()), o.Got, l.What.Unit(), quoted(o.Open), l.Max)
+			o.Ways = append(o.Ways, "Say on Read what it is and how much, or leave it out.")
 		case o.Kept:
 			o.Words = fmt.Sprintf("%s: %.1f ± %s %s a serving, within your %g.", phrase.Capital(l.What.Words()), o.Got, measure.Digits(o.Plus, 1), l.What.Unit(), l.Max)
 			if o.Near {
@@ -138,7 +145,11 @@ func (r *run) limits(before *recipe.Recipe) {
 				o.Words += fmt.Sprintf(" Fruit and milk bring more: %.1f g of sugars in all.", all)
 			}
 		default:
-			o.Words = fmt.Sprintf("%s: %.1f %s a serving, %.1f over your %g.", phrase.Capital(l.What.Words()), o.Got, l.What.Unit(), o.Got-l.Max, l.Max)
+			least := ""
+			if len(o.Open) > 0 {
+				least = "at least "
+			}
+			o.Words = fmt.Sprintf("%s: %s%.1f %s a serving, %.1f over your %g.", phrase.Capital(l.What.Words()), least, o.Got, l.What.Unit(), o.Got-l.Max, l.Max)
 			if l.Max > 0 {
 				n := int(math.Ceil(o.Got * float64(r.result.Recipe.Servings) / l.Max))
 				o.Ways = append(o.Ways, fmt.Sprintf("Cut it into %d servings instead of %d.", n, r.result.Recipe.Servings))
@@ -150,6 +161,29 @@ func (r *run) limits(before *recipe.Recipe) {
 		}
 		r.result.Limits = append(r.result.Limits, o)
 	}
+}
+
+// doubtGaps says which lines the figures leave out.
+func (r *run) doubtGaps() {
+	var lines []string
+	for _, g := range r.result.Gaps {
+		lines = append(lines, g.Text)
+	}
+	if len(lines) > 0 {
+		r.result.Doubts = append(r.result.Doubts, quoted(lines)+" not counted: figures it could add to are at least what stands there.")
+	}
+}
+
+// quoted names lines that are not counted, with the verb: "“1 cup glorp” is".
+func quoted(lines []string) string {
+	var out []string
+	for _, t := range lines {
+		out = append(out, "“"+clip(t, 40)+"”")
+	}
+	if len(out) == 1 {
+		return out[0] + " is"
+	}
+	return phrase.And(out) + " are"
 }
 
 // most names the line that brings the most of a limited figure.

@@ -1,6 +1,10 @@
 package adapt
 
 import (
+	"cmp"
+	"fmt"
+	"strings"
+
 	"kollaris/core/balance"
 	"kollaris/core/fact"
 	"kollaris/core/larder"
@@ -120,7 +124,35 @@ type Verdict struct {
 	Holds  []string `json:"holds,omitempty"`  // allergens, by id
 	Check  []string `json:"check,omitempty"`  // allergens that depend on a label
 	New    []string `json:"new,omitempty"`    // allergens the written recipe did not hold
-	Gone   []string `json:"gone,omitempty"`
+	Gone   []string `json:"gone,omitempty"`   // none while a line is not understood: it might hold them
+	Unread []string `json:"unread,omitempty"` // lines that were not understood and could hold anything
+}
+
+// Allergens writes what it holds, what is new and what is gone, for reading. None is the
+// word for none; with a line that was not understood there is no such word.
+func (v Verdict) Allergens(none string) (holds, newly, gone string) {
+	list := func(ids []string) string {
+		var out []string
+		for _, id := range ids {
+			out = append(out, larder.AllergenWords(id))
+		}
+		return strings.Join(out, ", ")
+	}
+	if len(v.Unread) == 0 {
+		return cmp.Or(list(v.Holds), none), cmp.Or(list(v.New), none), cmp.Or(list(v.Gone), none)
+	}
+	rest := "whatever “" + clip(v.Unread[0], 40) + "” holds"
+	if n := len(v.Unread); n > 1 {
+		rest = fmt.Sprintf("whatever %d lines hold that were not understood", n)
+	}
+	holds, newly = rest, "not known"
+	if len(v.Holds) > 0 {
+		holds = list(v.Holds) + ", and " + rest
+	}
+	if len(v.New) > 0 {
+		newly = list(v.New) + ", and what else is not known"
+	}
+	return holds, newly, "not known"
 }
 
 // Refusal says why no recipe is handed out and what would come nearest. It is a
@@ -151,6 +183,7 @@ type Result struct {
 	Confidence    swap.Confidence         `json:"confidence"`
 	Becomes       string                  `json:"becomes,omitempty"` // base of the batter, "" where it stays as written
 	Limits        []LimitOutcome          `json:"limits,omitempty"`
+	Gaps          []nutrition.Gap         `json:"gaps,omitempty"`   // lines that the figures leave out: those are then “at least”
 	Why           map[larder.ID]AmountWhy `json:"why,omitempty"`    // of the amounts that were solved for
 	Doubts        []string                `json:"doubts,omitempty"` // what lowers the confidence, in words
 	Refused       *Refusal                `json:"refused"`

@@ -42,6 +42,12 @@ func (r *run) verdict(before *recipe.Recipe) {
 		}
 	}
 	unknown := r.result.Recipe.Unknown()
+	for _, l := range unknown {
+		v.Unread = append(v.Unread, l.Text)
+	}
+	if len(unknown) > 0 {
+		v.Gone = nil
+	}
 	demands := len(r.demand.Diets) + len(r.demand.Bans) + len(r.demand.Limits)
 	var missed []string
 	for _, l := range r.result.Limits {
@@ -56,6 +62,9 @@ func (r *run) verdict(before *recipe.Recipe) {
 		if len(breaking) > 0 {
 			v.Words = fmt.Sprintf("Not for this table: %s.", breaking[0])
 		}
+	case len(r.demand.Unread) > 0:
+		v.State = "look"
+		v.Words = fmt.Sprintf("“%s” was asked and is not understood: until it is, nothing fits.", clip(r.demand.Unread[0], 40))
 	case len(unknown) > 0:
 		v.State = "look"
 		v.Words = fmt.Sprintf("%s not understood: “%s” could hold anything.", count(len(unknown), "line is", "lines are"), clip(unknown[0].Text, 40))

@@ -44,6 +44,16 @@ func (d Demand) Empty() bool {
 // Has reports whether a diet is among those asked for.
 func (d Demand) Has(id ID) bool { return slices.Contains(d.Diets, id) }
 
+// ShutsOut reports whether a diet or a ban shuts an allergen of the law out.
+func (d Demand) ShutsOut(allergen string) bool {
+	for _, id := range d.Diets {
+		if x, _ := Find(id); x.Allergen == allergen {
+			return true
+		}
+	}
+	return slices.ContainsFunc(d.Bans, func(b string) bool { return slices.Contains(AllergensOf(b), allergen) })
+}
+
 // With is the demand that keeps both: all diets and bans, and the least of each
 // limit.
 func (d Demand) With(other Demand) Demand {

@@ -6,7 +6,9 @@ import (
 	"strconv"
 	"strings"
 
+	"kollaris/core/larder"
 	"kollaris/core/nutrition"
+	"kollaris/core/recipe"
 )
 
 // Limited is a figure of a serving that may be limited.
@@ -32,12 +34,13 @@ var limits = []struct {
 	What        Limited
 	Words, Unit string
 	Most        float64
+	row         string // of nutrition.Rows, by which it is known whether a line could add to it
 	of          func(nutrition.Facts) float64
 }{
-	{NetCarb, "net carbohydrate", "g", 100, func(f nutrition.Facts) float64 { return f.NetCarb }},
-	{Sugars, "sugars", "g", 100, func(f nutrition.Facts) float64 { return f.Sugars }},
-	{AddedSugars, "added sugars", "g", 100, func(f nutrition.Facts) float64 { return f.Added }},
-	{Sodium, "sodium", "mg", 3000, func(f nutrition.Facts) float64 { return f.Salt / 2.5 * 1000 }},
+	{NetCarb, "net carbohydrate", "g", 100, "net-carb", func(f nutrition.Facts) float64 { return f.NetCarb }},
+	{Sugars, "sugars", "g", 100, "sugars", func(f nutrition.Facts) float64 { return f.Sugars }},
+	{AddedSugars, "added sugars", "g", 100, "added", func(f nutrition.Facts) float64 { return f.Added }},
+	{Sodium, "sodium", "mg", 3000, "salt", func(f nutrition.Facts) float64 { return f.Salt / 2.5 * 1000 }},
 }
 
 // Limitable lists what can be limited.
@@ -58,10 +61,20 @@ func (w Limited) Unit() string { return w.row().Unit }
 // Of takes the figure from a serving, or from 100 g.
 func (w Limited) Of(f nutrition.Facts) float64 { return w.row().of(f) }
 
+// Gaps lists the lines that the figure leaves out and that could add to it.
+func (w Limited) Gaps(r *recipe.Recipe, l *larder.Larder) []nutrition.Gap {
+	row, ok := nutrition.RowOf(w.row().row)
+	if !ok {
+		return nil
+	}
+	return nutrition.Gaps(r, l, row)
+}
+
 func (w Limited) row() (out struct {
 	What        Limited
 	Words, Unit string
 	Most        float64
+	row         string
 	of          func(nutrition.Facts) float64
 }) {
 	for _, l := range limits {

@@ -2,6 +2,7 @@ package nutrition
 
 import (
 	"fmt"
+	"strings"
 
 	"kollaris/core/larder"
 )
@@ -16,8 +17,15 @@ type Claim struct {
 }
 
 // Claims holds a recipe against the figures of the laws, and against the written
-// one where they compare. A serving is 1/servings.
-func Claims(written, yours Total, servings int) []Claim {
+// one where they compare. A serving is 1/servings. Gaps are the lines that a figure of
+// Rows leaves out: what rests on such a figure is never claimed, and with a line that was
+// not understood there are no claims at all.
+func Claims(written, yours Total, servings int, gaps func(row string) []Gap) []Claim {
+	for _, g := range gaps("energy") {
+		if g.Unread {
+			return nil
+		}
+	}
 	per100, was100 := yours.Of100(), written.Of100()
 	share := 1 / float64(max(1, servings))
 	sugars, was := yours.Facts.Sugars()*per100, written.Facts.Sugars()*was100
@@ -36,7 +44,7 @@ func Claims(written, yours Total, servings int) []Claim {
 	}
 	const eu, us = "EU 1924/2006, annex", "21 CFR 101"
 	g := func(x float64) string { return fmt.Sprintf("%.1f g", x) }
-	return []Claim{
+	out := []Claim{
 		{"low sugars", eu, sugars <= 5, g(sugars) + " of sugars in 100 g; 5 at most"},
 		{"sugars-free", eu, sugars <= 0.5, g(sugars) + " of sugars in 100 g; 0.5 at most"},
 		{"reduced sugars", eu + " and 1047/2012", less(sugars, was) >= 30 && kcal <= wasKcal, fmt.Sprintf("%.0f %% less sugars than written, energy %.0f against %.0f kcal in 100 g; 30 %% less and no more energy", less(sugars, was), kcal, wasKcal)},
@@ -47,4 +55,17 @@ func Claims(written, yours Total, servings int) []Claim {
 		{"reduced sugar", us + ".60(c)", less(yours.Facts.Sugars()/yours.Baked, written.Facts.Sugars()/max(written.Baked, 1)) >= 25, fmt.Sprintf("%.0f %% less than written; 25", less(sugars, was))},
 		{"low sodium", us + ".61", yours.Facts[larder.Sodium]*share <= 140, fmt.Sprintf("%.0f mg a serving; 140 at most, and in the reference amount", yours.Facts[larder.Sodium]*share)},
 	}
+	for n, c := range out {
+		row := "sugars"
+		switch {
+		case strings.Contains(c.Words, "fibre"):
+			row = "energy" // what is left out may dilute it
+		case strings.Contains(c.Words, "sodium"):
+			row = "salt"
+		}
+		if open := gaps(row); len(open) > 0 {
+			out[n].Meets, out[n].Why = false, fmt.Sprintf("not known: “%s” gives no amount", open[0].Text)
+		}
+	}
+	return out
 }

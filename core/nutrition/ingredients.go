@@ -13,6 +13,7 @@ type Listed struct {
 	Grams     float64
 	Allergens []string // that it holds, by id: set off in print
 	Check     []string // that its label has to be read for
+	Unread    bool     // it was not understood, and could hold anything
 }
 
 // List names what a recipe holds in descending order of weight, as EU 1169/2011
@@ -26,8 +27,10 @@ func List(r *recipe.Recipe, l *larder.Larder) []Listed {
 		if !ok {
 			n = len(out)
 			at[ln.Name] = n
-			e := Listed{Name: ln.Name}
-			if i := l.Get(ln.Ingredient); i != nil {
+			e := Listed{Name: ln.Name, Unread: !ln.Known}
+			if i := l.Get(ln.Ingredient); i == nil {
+				e.Unread = true
+			} else {
 				for _, a := range larder.Allergens() {
 					switch lv, has := i.Has(a); {
 					case !has:

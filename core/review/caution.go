@@ -65,6 +65,10 @@ func says(pattern string) func(scene) bool {
 
 func asks(id diet.ID) func(scene) bool { return func(s scene) bool { return s.demand.Has(id) } }
 
+func without(allergen string) func(scene) bool {
+	return func(s scene) bool { return s.demand.ShutsOut(allergen) }
+}
+
 func limits(what ...diet.Limited) func(scene) bool {
 	return func(s scene) bool {
 		return slices.ContainsFunc(s.demand.Limits, func(l diet.Limit) bool { return slices.Contains(what, l.What) })
@@ -84,9 +88,9 @@ var alcohol = any("rum", "liqueur", "wine", "fortified-wine", "beer", "cider")
 // retention for alcohol; the rest common practice of food agencies.
 var rules = []rule{
 	{"milk-allergy", byLabel, "Milk allergy is not lactose intolerance, and “vegan” on a packet is no allergen promise. Read the label of every spread, block, chocolate and baking powder.",
-		asks(diet.DairyFree)},
+		without("milk")},
 	{"lactose", byDoctor, "Lactose-free is no help for a milk allergy: the milk's protein is all there.", asks(diet.LactoseFree)},
-	{"coeliac", byLabel, "Made without gluten ingredients, which is not “gluten-free”: that is a measured figure. Clean tools and boards, a toaster of its own, oats only certified, and read the labels of powder, spices and icing sugar. Wheat allergy is another thing: wheat starch sold as gluten-free is not for it.", asks(diet.GlutenFree)},
+	{"coeliac", byLabel, "Made without gluten ingredients, which is not “gluten-free”: that is a measured figure. Clean tools and boards, a toaster of its own, oats only certified, and read the labels of powder, spices and icing sugar. Wheat allergy is another thing: wheat starch sold as gluten-free is not for it.", without("gluten")},
 	{"diabetes", byCare, "Carbohydrate figures are estimates: weighing at home is right to about a tenth. Doses of insulin or tablets, and eating this low in carbohydrate with diabetes tablets, in pregnancy or with kidney disease, are for the care team. A sugar-free bake does not treat a hypo.",
 		func(s scene) bool {
 			return asks(diet.Keto)(s) || asks(diet.LowSugar)(s) || limits(diet.NetCarb, diet.Sugars, diet.AddedSugars)(s)
@@ -122,9 +126,13 @@ var rules = []rule{
 // allergens stand first.
 func Cautions(r *recipe.Recipe, l *larder.Larder, d diet.Demand, newAllergens map[string]string) []Caution {
 	var out []Caution
+	held := "The written recipe held none."
+	if len(r.Unknown()) > 0 {
+		held = "What was understood of the written recipe held none."
+	}
 	for _, a := range larder.Allergens() {
 		if from := newAllergens[a]; from != "" {
-			out = append(out, Caution{"new-allergen", fmt.Sprintf("New here: %s, from %s. The written recipe held none.", larder.AllergenWords(a), from), "Whoever is to eat it decides."})
+			out = append(out, Caution{"new-allergen", fmt.Sprintf("New here: %s, from %s. %s", larder.AllergenWords(a), from, held), "Whoever is to eat it decides."})
 		}
 	}
 	sc := scene{in: map[larder.ID]bool{}, families: map[larder.Family]bool{}, demand: d}

@@ -58,7 +58,7 @@ func TestCautionsStandWhereTheyApply(t *testing.T) {
 }
 
 func TestNewAllergensStandFirst(t *testing.T) {
-	got := review.Cautions(&recipe.Recipe{Lines: []recipe.Line{{Ingredient: "soya-drink"}, {Ingredient: "plain-flour"}}}, larder.Builtin(), diet.Demand{}, map[string]string{"soya": "soya drink"})
+	got := review.Cautions(&recipe.Recipe{Lines: []recipe.Line{{Ingredient: "soya-drink", Known: true}, {Ingredient: "plain-flour", Known: true}}}, larder.Builtin(), diet.Demand{}, map[string]string{"soya": "soya drink"})
 	assert.Equal(t, "New here: soya, from soya drink. The written recipe held none.", got[0].Text)
 }
 

@@ -37,9 +37,13 @@ type Cell struct {
 func Written(r *recipe.Recipe, d diet.Demand, kit adapt.Kit) (State, []string) {
 	state := Fits
 	var why, labels []string
+	for _, u := range d.Unread {
+		state = No
+		why = append(why, fmt.Sprintf("“%s” is not understood: say under People what is meant", u))
+	}
 	for _, l := range r.Lines {
 		i := kit.Larder.Get(l.Ingredient)
-		if i == nil {
+		if i == nil || !l.Known {
 			state = No
 			why = append(why, fmt.Sprintf("“%s” is not understood: it could hold anything", l.Text))
 			continue
@@ -57,6 +61,12 @@ func Written(r *recipe.Recipe, d diet.Demand, kit adapt.Kit) (State, []string) {
 		if x := l.What.Of(s); !l.Keeps(x) {
 			state = No
 			why = append(why, fmt.Sprintf("%.1f %s %s a serving, over %g", x, l.What.Unit(), l.What.Words(), l.Max))
+		}
+		for _, g := range l.What.Gaps(r, kit.Larder) {
+			if !g.Unread { // those stand there already
+				state = No
+				why = append(why, fmt.Sprintf("“%s” gives no amount: the %s cannot be told", g.Text, l.What.Words()))
+			}
 		}
 	}
 	if state == Fits && len(labels) > 0 {
@@ -87,7 +97,7 @@ func Look(r *recipe.Recipe, d diet.Demand, kit adapt.Kit) (Cell, error) {
 			return c, nil
 		}
 	}
-	if len(res.Recipe.Unknown()) > 0 {
+	if len(res.Recipe.Unknown()) > 0 || len(d.Unread) > 0 {
 		return c, nil
 	}
 	c.State = Changes

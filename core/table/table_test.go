@@ -58,6 +58,9 @@ func TestARecipeBeforeAPerson(t *testing.T) {
 		{five, oatbars, Fits, ""},
 		{cox, "Bars\nServes 8\nIngredients\n200 g rolled oats\n80 g honey", Label, "read the label for gluten"},
 		{six, "Bars\nServes 8\nIngredients\n200 g rolled oats\n80 g blorf", No, "could hold anything"},
+		{six, "Bars\nServes 8\nIngredients\n200 g sunflower seeds\n1 cup corn flour", No, "could hold anything"},
+		{Person{Limits: []diet.Limit{{What: diet.AddedSugars, Max: 50}}}, "Bars\nServes 8\nIngredients\n200 g sunflower seeds\nhoney, to taste", No, "gives no amount"},
+		{Person{Unread: []string{"zorblax"}}, oatbars, No, "say under People what is meant"},
 		{Person{Bans: []string{"salt"}}, "Bread\nServes 8\nIngredients\n500 g strong flour\n10 g salt\n7 g instant yeast\n300 g water", No, "nothing to put in its place"},
 		{Person{Limits: []diet.Limit{{What: diet.Sugars, Max: 3}}}, loaf, Changes, "over 3"},
 	} {
@@ -70,6 +73,18 @@ func TestARecipeBeforeAPerson(t *testing.T) {
 		}
 		assert.Equal(t, c.want == Changes, len(cell.Changes) > 0)
 	}
+}
+
+// Somebody kept under the first rule is read by today's, and asked about.
+func TestAPersonKeptBeforeIsReadAgain(t *testing.T) {
+	l := adapt.DefaultKit().Larder
+	p, asked := Person{Name: "bow", Bans: []string{"soy", "lactose", "egg", "powder"}, Diets: []diet.ID{diet.Vegan}}.Reread(l)
+	assert.Equal(t, diet.Demand{Diets: []diet.ID{diet.Vegan, diet.LactoseFree}, Bans: []string{"soya", "egg"}, Unread: []string{"powder"}}, p.Demand())
+	assert.Len(t, asked, 3)
+	today := Person{Bans: []string{"soy"}, Rule: diet.Rule}
+	same, asked := today.Reread(l)
+	assert.Equal(t, today, same)
+	assert.Empty(t, asked)
 }
 
 func TestTheFewestBakes(t *testing.T) {

@@ -106,6 +106,7 @@ type checkbox struct {
 type verdictView struct {
 	State, Icon, Words string
 	Holds, New, Gone   string
+	IsNew              bool // an allergen has come
 	Labels             []string
 }
 
@@ -259,8 +260,14 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 			}
 		}
 		note := "fits as it is"
+		gaps := len(r.Doc.Unknown())
+		if d.Limit.What != "" {
+			gaps += len(d.Limit.What.Gaps(r.Doc, l))
+		}
 		if n > 0 {
 			note = plural(n, "line")
+		} else if gaps > 0 {
+			note = "not known"
 		} else if x := d.Limit; x.What != "" && x.What.Of(res.ServingBefore) > x.Max {
 			note = fmt.Sprintf("%.0f %s a serving now", x.What.Of(res.ServingBefore), x.What.Unit())
 		}
@@ -273,7 +280,7 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 	for _, i := range l.All() {
 		v.BanNames = append(v.BanNames, i.Name)
 	}
-	v.Verdict = verdictOf(res)
+	v.Verdict = verdictOf(res.Verdict)
 	v.Strips, v.Upright = benchStrips(scaledWritten(r.Doc, req), res, l, false), benchStrips(scaledWritten(r.Doc, req), res, l, true)
 	if tab != "recipe" && tab != "different" && tab != "sweet" {
 		tab = "swaps"
@@ -372,9 +379,9 @@ func scaledWritten(r *recipe.Recipe, req adapt.Request) *recipe.Recipe {
 	return r
 }
 
-func verdictOf(res *adapt.Result) verdictView {
-	w := res.Verdict
-	v := verdictView{State: w.State, Words: w.Words, Holds: allergenWords(w.Holds), New: allergenWords(w.New), Gone: allergenWords(w.Gone), Labels: w.Labels}
+func verdictOf(w adapt.Verdict) verdictView {
+	v := verdictView{State: w.State, Words: w.Words, IsNew: len(w.New) > 0, Labels: w.Labels}
+	v.Holds, v.New, v.Gone = w.Allergens("none that the law names")
 	v.Icon = map[string]string{"fine": "check-circle-fill", "look": "exclamation-triangle-fill", "stop": "x-octagon-fill"}[w.State]
 	return v
 }

@@ -101,7 +101,7 @@ func (s *Server) beside(c *gin.Context) {
 		}
 		results = append(results, res)
 		col := besideColumn{Words: s.requestWords(req), Verdict: res.Verdict.Words, Refused: res.Refused != nil}
-		verdict := verdictOf(res)
+		verdict := verdictOf(res.Verdict)
 		col.State, col.Icon = verdict.State, verdict.Icon
 		col.Adapt = fmt.Sprintf("/recipes/%d/adapt?%s", r.ID, req.Values().Encode())
 		if n > 0 {
@@ -211,8 +211,8 @@ func besideGroups(results []*adapt.Result, l *larder.Larder, currency string, k 
 			}
 			return confidenceWords(string(res.Confidence))
 		}),
-		row("New allergens", func(res *adapt.Result) string { return allergenList(res.Verdict.New) }),
-		row("Allergens gone", func(res *adapt.Result) string { return allergenList(res.Verdict.Gone) }),
+		row("New allergens", func(res *adapt.Result) string { _, newly, _ := res.Verdict.Allergens(""); return newly }),
+		row("Allergens gone", func(res *adapt.Result) string { _, _, gone := res.Verdict.Allergens(""); return gone }),
 		row("Labels to read", func(res *adapt.Result) string { return fmt.Sprint(len(res.Verdict.Labels)) }),
 		row("First look", func(res *adapt.Result) string { return bakeOf(res, k).FirstLook }),
 		row("Costs", func(res *adapt.Result) string {
@@ -252,16 +252,15 @@ func besideGroups(results []*adapt.Result, l *larder.Larder, currency string, k 
 	}
 	slice := besideGroup{Title: "A serving"}
 	for _, n := range nutrition.Rows {
-		slice.Rows = append(slice.Rows, row(n.Name, func(res *adapt.Result) string { return nutrientText(n.ID, *n.Of(&res.Serving)) + " " + n.Unit }))
+		slice.Rows = append(slice.Rows, row(n.Name, func(res *adapt.Result) string {
+			text := nutrientText(n.ID, *n.Of(&res.Serving)) + " " + n.Unit
+			if len(nutrition.Gaps(res.Recipe, l, n)) > 0 {
+				text = atLeast + text
+			}
+			return text
+		}))
 	}
 	return []besideGroup{first, goes, sums, slice}
-}
-
-func allergenList(ids []string) string {
-	if len(ids) == 0 {
-		return ""
-	}
-	return allergenWords(ids)
 }
 
 // gramsOf is what a recipe holds of an ingredient, "" for none.

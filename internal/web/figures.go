@@ -10,6 +10,7 @@ import (
 	"kollaris/core/measure"
 	"kollaris/core/nutrition"
 	"kollaris/core/oven"
+	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 )
 
@@ -29,10 +30,7 @@ type sliceRow struct {
 type termRow struct{ ID, Name, Value string }
 
 func sliceOf(res *adapt.Result, l *larder.Larder) sliceView {
-	v := sliceView{Of: fmt.Sprintf("1 of %d", res.Recipe.Servings)}
-	if n := len(res.Recipe.Unknown()); n > 0 {
-		v.Missing = fmt.Sprintf("Without %s that could not be read.", plural(n, "line"))
-	}
+	v := sliceView{Of: fmt.Sprintf("1 of %d", res.Recipe.Servings), Missing: notCounted(res.Gaps)}
 	counted := map[string]bool{}
 	for _, lim := range res.Limits {
 		counted[string(lim.What)] = true
@@ -43,12 +41,34 @@ func sliceOf(res *adapt.Result, l *larder.Larder) sliceView {
 		}
 		now, was := *row.Of(&res.Serving), *row.Of(&res.ServingBefore)
 		sr := sliceRow{Name: row.Name, Unit: row.Unit, Sub: row.Sub, Now: nutrientText(row.ID, now), Was: nutrientText(row.ID, was)}
+		if len(nutrition.Gaps(res.Recipe, l, row)) > 0 {
+			sr.Now, sr.Was = atLeast+sr.Now, atLeast+sr.Was
+		}
 		for _, t := range nutrition.Figure(res.Recipe, l, row).Largest(6) {
 			sr.Why = append(sr.Why, termRow{t.ID, t.Name, nutrientText(row.ID, t.Value) + " " + row.Unit})
 		}
 		v.Rows = append(v.Rows, sr)
 	}
 	return v
+}
+
+// atLeast stands before a figure that some line is left out of.
+const atLeast = "at least "
+
+// notCounted names the lines that figures leave out, as a sentence.
+func notCounted(gaps []nutrition.Gap) string {
+	var lines []string
+	for _, g := range gaps {
+		why := "no amount"
+		if g.Unread {
+			why = "not understood"
+		}
+		lines = append(lines, fmt.Sprintf("“%s” (%s)", g.Text, why))
+	}
+	if len(lines) == 0 {
+		return ""
+	}
+	return "Not counted: " + phrase.And(lines) + "."
 }
 
 // nutrientText prints a figure with the precision it has: whole kcal, a tenth of

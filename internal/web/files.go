@@ -13,6 +13,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"kollaris/core/larder"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/format"
@@ -178,7 +179,7 @@ type takeView struct {
 // document is what a version gives away: its recipe, and the text it was read
 // from while that says all of it. The verdict, allergens, doubts and cautions of
 // an adapted version go with it.
-func document(ver *store.Version) (doc *recipe.Recipe, source string) {
+func document(ver *store.Version, l *larder.Larder) (doc *recipe.Recipe, source string) {
 	if !ver.Adapted() {
 		if len(ver.Typed.Fixes) == 0 && ver.Typed.Facts == (store.Typed{}).Facts {
 			source = ver.SourceText
@@ -194,7 +195,7 @@ func document(ver *store.Version) (doc *recipe.Recipe, source string) {
 		}
 		r.Steps = append(r.Steps, recipe.Step{Text: text})
 	}
-	w := verdictOf(ver.Result)
+	w := verdictOf(ver.Result.Today(l))
 	r.Notes = append(r.Notes, phrase.Sentence(w.Words), fmt.Sprintf("Still holds: %s. New: %s. Gone: %s.", w.Holds, w.New, w.Gone))
 	if len(w.Labels) > 0 {
 		r.Notes = append(r.Notes, "Labels to read: "+strings.Join(w.Labels, ", ")+".")
@@ -207,7 +208,7 @@ func document(ver *store.Version) (doc *recipe.Recipe, source string) {
 }
 
 func (s *Server) fileOf(ver *store.Version, ext string) ([]byte, error) {
-	doc, source := document(ver)
+	doc, source := document(ver, s.kit.Larder)
 	switch ext {
 	case "json":
 		return format.JSONLD(doc, source, s.kit.Larder)

@@ -71,7 +71,13 @@ func countsOf(res *adapt.Result) []countView {
 		if l.Near {
 			c.State, c.Icon, c.Words = "look", "exclamation-triangle-fill", fmt.Sprintf("± %s, %s a serving, at your %g: weighing and tables may put it over", measure.Digits(l.Plus, 1), l.What.Words(), l.Max)
 		}
-		if !l.Kept {
+		if len(l.Open) > 0 {
+			c.Figure = atLeast + c.Figure
+		}
+		switch _, more, _ := strings.Cut(l.Words, " a serving. "); {
+		case len(l.Open) > 0 && more != "":
+			c.State, c.Icon, c.Words = "look", "exclamation-triangle-fill", l.What.Words()+" a serving. "+more
+		case !l.Kept:
 			c.State, c.Icon, c.Words = "look", "exclamation-triangle-fill", fmt.Sprintf("± %s, %s a serving, over your %g", measure.Digits(l.Plus, 1), l.What.Words(), l.Max)
 		}
 		out = append(out, c)

@@ -41,6 +41,9 @@ type nutritionView struct {
 	Card        string // addresses of what can be printed
 	Sticker     string
 	Alcohol     string
+	Gaps        string // lines that the figures leave out, as a sentence
+	Unread      bool   // a line was not understood: no label, no claim, no card
+	Read        string // address where it is settled
 }
 
 type nutritionRow struct {
@@ -102,7 +105,7 @@ func (s *Server) nutritionView(id int64, title string, written *recipe.Recipe, r
 		}
 		return fmt.Sprintf("/recipes/%d/%s?%s", id, name, q.Encode())
 	}
-	v := nutritionView{ID: id, Title: title, Rail: rail(id, "adapt", code.Encode()), Verdict: verdictOf(res), For: s.requestWords(req), Law: law, Back: at("adapt"), Card: at("tablecard"), Sticker: at("tablecard", "size", "sticker")}
+	v := nutritionView{ID: id, Title: title, Rail: rail(id, "adapt", code.Encode()), Verdict: verdictOf(res.Verdict), For: s.requestWords(req), Law: law, Back: at("adapt"), Card: at("tablecard"), Sticker: at("tablecard", "size", "sticker")}
 	for _, x := range []struct {
 		law   nutrition.Law
 		words string
@@ -117,6 +120,17 @@ func (s *Server) nutritionView(id int64, title string, written *recipe.Recipe, r
 	v.Hidden = append(v.Hidden, hidden{"law", string(law)})
 	was, now := nutrition.Sum(written, s.kit.Larder), nutrition.Sum(res.Recipe, s.kit.Larder)
 	n := max(1, res.Recipe.Servings)
+	v.Gaps, v.Unread, v.Read = notCounted(res.Gaps), len(res.Verdict.Unread) > 0, fmt.Sprintf("/recipes/%d/read", id)
+	gaps := func(id string) []nutrition.Gap {
+		row, ok := nutrition.RowOf(map[string]string{"energy-kj": "energy", "sodium": "salt"}[id])
+		if !ok {
+			row, ok = nutrition.RowOf(id)
+		}
+		if !ok {
+			row = nutrition.Rows[0]
+		}
+		return nutrition.Gaps(res.Recipe, s.kit.Larder, row)
+	}
 	share := 1 / float64(n)
 	wasShare := 1 / float64(n)
 	v.Serving = fmt.Sprintf("1 of %d, %s as baked", n, measure.Grams(now.Baked*share))
@@ -139,6 +153,13 @@ func (s *Server) nutritionView(id int64, title string, written *recipe.Recipe, r
 		if r.Daily >= 0.5 {
 			row.Daily = fmt.Sprintf("%.0f %%", r.Daily)
 		}
+		if len(gaps(r.ID)) > 0 {
+			for _, text := range []*string{&row.Was, &row.Now, &row.Per100, &row.Batch, &row.Exact, &row.Daily} {
+				if *text != "" {
+					*text = atLeast + *text
+				}
+			}
+		}
 		if r.Known < 0.995 {
 			row.Known = fmt.Sprintf("known for %.0f %% of the weight", 100*r.Known)
 			if r.Known < 0.5 {
@@ -152,18 +173,25 @@ func (s *Server) nutritionView(id int64, title string, written *recipe.Recipe, r
 		}
 		v.Rows = append(v.Rows, row)
 		if r.ID == "energy" {
-			v.Headline = r.Text + " kcal a serving"
+			v.Headline = row.Now + " kcal a serving"
 		}
 	}
 	wasNet := was.Net(wasShare)
 	for k, x := range now.Net(share) {
-		v.Net = append(v.Net, netRow{"(" + x.ID + ") " + x.Words, fmt.Sprintf("%.1f", wasNet[k].Grams), fmt.Sprintf("%.1f g", x.Grams)})
+		row := netRow{"(" + x.ID + ") " + x.Words, fmt.Sprintf("%.1f", wasNet[k].Grams), fmt.Sprintf("%.1f g", x.Grams)}
+		if len(gaps("net-carb")) > 0 {
+			row.Was, row.Now = atLeast+row.Was, atLeast+row.Now
+		}
+		v.Net = append(v.Net, row)
 	}
-	v.Claims = nutrition.Claims(was, now, n)
+	v.Claims = nutrition.Claims(was, now, n, gaps)
 	list := nutrition.List(res.Recipe, s.kit.Larder)
 	for k, e := range list {
 		lv := listedView{Name: e.Name, Last: k == len(list)-1}
 		var off []string
+		if e.Unread {
+			off = append(off, "not understood: it could hold anything")
+		}
 		if len(e.Allergens) > 0 {
 			off = append(off, cerealByName(e.Allergens))
 		}
@@ -176,7 +204,7 @@ func (s *Server) nutritionView(id int64, title string, written *recipe.Recipe, r
 	if a := now.Facts[larder.Alcohol] * share; a >= 0.05 {
 		v.Alcohol = fmt.Sprintf("%.1f g of alcohol is left in a serving", a)
 	}
-	v.Slice = mySlice(slice, now, tinOf(res))
+	v.Slice = mySlice(slice, now, tinOf(res), gaps("carbohydrate"))
 	return v
 }
 
@@ -194,8 +222,9 @@ func cerealByName(ids []string) string {
 }
 
 // mySlice works out the carbohydrate of a slice of that weight, and the slice that
-// holds 15 g.
-func mySlice(typed string, t nutrition.Total, in tin.Tin) sliceOfMine {
+// holds 15 g. With a line that is not counted it says no more than "at least", and no
+// slice for a dose.
+func mySlice(typed string, t nutrition.Total, in tin.Tin, gaps []nutrition.Gap) sliceOfMine {
 	v := sliceOfMine{Grams: strings.TrimSpace(typed)}
 	per100, plus := 0.0, 0.0
 	for _, r := range t.Label(nutrition.EU, t.Of100()) {
@@ -203,7 +232,11 @@ func mySlice(typed string, t nutrition.Total, in tin.Tin) sliceOfMine {
 			per100, plus = r.Exact, math.Hypot(r.Plus/r.Exact, 0.02) // and the slice on the scale
 		}
 	}
-	if per100 > 0 {
+	least := ""
+	if len(gaps) > 0 {
+		least = atLeast
+		v.Words = append(v.Words, notCounted(gaps)+" Nobody can be told how much carbohydrate a slice holds before that is settled.")
+	} else if per100 > 0 {
 		v.Words = append(v.Words, fmt.Sprintf("15 g of carbohydrate are in %s of it, %s %% of the whole%s.", measure.Grams(1500/per100), measure.Digits(100*1500/per100/t.Baked, 2), cut(in, 1500/per100/t.Baked)))
 	}
 	if v.Grams == "" {
@@ -214,7 +247,7 @@ func mySlice(typed string, t nutrition.Total, in tin.Tin) sliceOfMine {
 		v.Fault = fmt.Sprintf("“%s” is no weight of a slice: try 62", v.Grams)
 		return v
 	}
-	v.Words = append([]string{fmt.Sprintf("A slice of %s holds %.1f g of carbohydrate, ± %s%s.", measure.Grams(x), per100*x/100, measure.Digits(plus*per100*x/100, 1), cut(in, x/t.Baked))}, v.Words...)
+	v.Words = append([]string{fmt.Sprintf("A slice of %s holds %s%.1f g of carbohydrate, ± %s%s.", measure.Grams(x), least, per100*x/100, measure.Digits(plus*per100*x/100, 1), cut(in, x/t.Baked))}, v.Words...)
 	return v
 }
 
@@ -245,6 +278,10 @@ func (s *Server) tableCard(c *gin.Context) {
 	v := tableCardView{nutritionView: s.nutritionView(r.ID, r.Title, scaledWritten(r.Doc, req), req, res, nutrition.EU, ""), Size: "a6"}
 	if query.Get("size") == "sticker" {
 		v.Size = "sticker"
+	}
+	if v.Unread { // a card that others eat by is not made of guesses
+		s.show(c, http.StatusUnprocessableEntity, "tablecard", page{Title: r.Title, Nav: "shelf", View: v})
+		return
 	}
 	s.show(c, http.StatusOK, "tablecard", page{Title: r.Title, Nav: "shelf", Script: "card", View: v})
 }

@@ -140,6 +140,9 @@ func (v *sweetTab) hidden(r *recipe.Recipe, l *larder.Larder, servings int) {
 		v.Hidden = append(v.Hidden, row)
 	}
 	v.Total = fmt.Sprintf("%.1f g of sugars a serving, %.1f g of them added", total, added)
+	if len(diet.Sugars.Gaps(r, l)) > 0 {
+		v.Total = atLeast + v.Total
+	}
 }
 
 // targets works out, for each limit of sugar that the written recipe passes, a smaller
@@ -165,7 +168,11 @@ func (v *sweetTab) targets(s *Server, id int64, written *recipe.Recipe, req adap
 		if lim.Keeps(total / n) {
 			continue
 		}
-		t := targetView{Words: fmt.Sprintf("To %g %s %s a serving; as written it is %.1f", lim.Max, lim.What.Unit(), lim.What.Words(), total/n)}
+		least := ""
+		if len(lim.What.Gaps(written, s.kit.Larder)) > 0 {
+			least = atLeast
+		}
+		t := targetView{Words: fmt.Sprintf("To %g %s %s a serving; as written it is %s%.1f", lim.Max, lim.What.Unit(), lim.What.Words(), least, total/n)}
 		way := func(words string, change func(*adapt.Request)) {
 			q := req
 			q.Swaps = maps.Clone(req.Swaps)

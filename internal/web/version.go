@@ -91,7 +91,7 @@ func (s *Server) versionView(ver *store.Version, k measure.Kitchen) versionView 
 			}
 		}
 		v.For = strings.Join(res.Request.Demand().Words(), ", ")
-		v.Verdict = verdictOf(res)
+		v.Verdict = verdictOf(res.Today(s.kit.Larder))
 		v.Lines = s.lineRows(res, changed, k)
 		v.Ledger = ledgerOf(res, res.Request)
 		v.Steps = stepRows(res)

@@ -1,0 +1,110 @@
+package adapt_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/core/adapt"
+	"kollaris/core/diet"
+	"kollaris/core/larder"
+	"kollaris/core/reader"
+	"kollaris/core/recipe"
+)
+
+const unread = "Seed loaf\nServes 10\nIngredients\n200 g ground almonds\n4 eggs\n60 g butter\n100 g zorblax powder\n1 cup glorp syrup\n2 tsp baking powder"
+
+func readAnyway(t *testing.T, text string) *recipe.Recipe {
+	t.Helper()
+	rd, err := reader.Read(text, reader.Options{})
+	require.NoError(t, err)
+	return rd.Recipe
+}
+
+// A line that was not understood never counts as nothing: no limit is called kept, nothing
+// is said to be gone, and there is no word "none".
+func TestWhatWasNotUnderstoodNeverCountsAsNothing(t *testing.T) {
+	r := readAnyway(t, unread)
+	for _, req := range []adapt.Request{{Diets: []diet.ID{diet.Keto}}, {Diets: []diet.ID{diet.LowSugar}}, {Diets: []diet.ID{diet.Vegan}}, {Limits: []diet.Limit{{What: diet.Sodium, Max: 900}}}, {}} {
+		res := run(t, r, req)
+		v := res.Verdict
+		assert.Equal(t, "look", v.State, "%v", req.Demand().Words())
+		assert.Equal(t, []string{"100 g zorblax powder", "1 cup glorp syrup"}, v.Unread)
+		assert.Empty(t, v.Gone)
+		for _, words := range list3(v.Allergens("none")) {
+			assert.NotContains(t, words, "none")
+		}
+		assert.NotEmpty(t, res.Gaps)
+		assert.Contains(t, res.Doubts[len(res.Doubts)-1], "“100 g zorblax powder” and “1 cup glorp syrup” are not counted")
+		for _, l := range res.Limits {
+			assert.False(t, l.Kept, l.Words)
+			assert.Contains(t, l.Words, "at least")
+			assert.NotContains(t, l.Words, "within your "+"6.0")
+			assert.Len(t, l.Open, 2)
+		}
+	}
+}
+
+func list3(a, b, c string) []string { return []string{a, b, c} }
+
+// A line whose amount is missing counts as unknown where it could matter, and only there.
+func TestAMissingAmountMattersWhereItCould(t *testing.T) {
+	bread := "Bread\nServes 10\nIngredients\n400 g ground almonds\n4 eggs\n10 g instant yeast\n200 g water\n"
+	for _, c := range []struct {
+		line    string
+		what    diet.Limited
+		matters bool
+	}{
+		{"sugar, to taste", diet.AddedSugars, true}, {"sugar, to taste", diet.NetCarb, true}, {"sugar, to taste", diet.Sodium, false},
+		{"salt to taste", diet.Sodium, true}, {"salt to taste", diet.NetCarb, false},
+		{"butter for greasing", diet.Sodium, false}, {"butter for greasing", diet.NetCarb, false},
+		{"a little honey", diet.Sugars, true}, {"icing sugar to serve", diet.AddedSugars, true},
+		{"water as needed", diet.NetCarb, false},
+	} {
+		res := run(t, readAnyway(t, bread+c.line), adapt.Request{Limits: []diet.Limit{{What: c.what, Max: 90}}})
+		require.Len(t, res.Limits, 1)
+		assert.Equal(t, c.matters, !res.Limits[0].Kept, "%s: %s", c.line, res.Limits[0].Words)
+		assert.Equal(t, c.matters, len(res.Limits[0].Open) > 0, c.line)
+	}
+}
+
+// What was asked and not understood holds up the verdict, whatever else is right.
+func TestADemandThatIsNotUnderstoodHoldsUpTheVerdict(t *testing.T) {
+	res := run(t, read(t, pear), adapt.Request{Unread: []adapt.Fault{{Field: "ban", Typed: "zorblax"}}})
+	assert.Equal(t, "look", res.Verdict.State)
+	assert.Contains(t, res.Verdict.Words, "“zorblax” was asked and is not understood")
+}
+
+// An ingredient that the household has forgotten is as good as not understood.
+func TestAForgottenIngredientIsNotUnderstood(t *testing.T) {
+	r := read(t, pear)
+	r.Lines[0].Ingredient = "own-flour"
+	res := run(t, r, adapt.Request{Diets: []diet.ID{diet.GlutenFree}})
+	assert.Len(t, res.Verdict.Unread, 1)
+	assert.NotEqual(t, "fine", res.Verdict.State)
+}
+
+// A kept version is judged again by today's reading, never more mildly.
+func TestAKeptVersionIsReadAgain(t *testing.T) {
+	l := larder.Builtin()
+	for _, c := range []struct {
+		kept  []string // as the first rule read it
+		line  larder.ID
+		state string
+		says  string
+	}{
+		{[]string{"soy"}, "soya-drink", "stop", "not for this table: soya drink, unsweetened holds soya"},
+		{[]string{"walnuts"}, "ground-walnuts", "stop", "not for this table"},
+		{[]string{"soya"}, "oat-drink", "fine", "Nothing here breaks your demand."},
+		{[]string{"zorblax"}, "oat-drink", "look", "“zorblax” was asked"},
+		{[]string{"soy"}, "xanthan", "look", "1 label is to read: xanthan gum"},
+	} {
+		res := &adapt.Result{Request: adapt.Request{Bans: c.kept}, Verdict: adapt.Verdict{State: "fine", Words: "Nothing here breaks your demand."}, Recipe: &recipe.Recipe{Lines: []recipe.Line{{ID: 1, Ingredient: c.line, Known: true, Text: "some", Grams: 10}}}}
+		v := res.Today(l)
+		assert.Equal(t, c.state, v.State, "%v", c.kept)
+		assert.Contains(t, v.Words, c.says)
+	}
+	stopped := &adapt.Result{Verdict: adapt.Verdict{State: "stop", Words: "Not for this table."}, Recipe: &recipe.Recipe{}}
+	assert.Equal(t, "stop", stopped.Today(l).State)
+}
