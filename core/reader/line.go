@@ -51,10 +51,7 @@ func (r *reading) tryLine(p piece, listed bool) (*recipe.Line, bool) {
 		return nil, false
 	}
 	l := recipe.Line{Text: p.text, Span: p.span()}
-	if fix, ok := r.opt.Fixes[p.text]; ok {
-		if fix.Skip {
-			return nil, false
-		}
+	if fix, ok := r.opt.Fixes[r.key(p.text)]; ok && !fix.Skip {
 		r.parse(&l)
 		r.applyFix(&l, fix)
 		return &l, true

@@ -5,7 +5,6 @@ import (
 	"strings"
 
 	"kollaris/core/measure"
-	"kollaris/core/recipe"
 )
 
 // In prose an ingredient runs from its amount to the next comma, full stop or
@@ -21,7 +20,7 @@ const maxProse = 500
 
 // prose looks for ingredients within sentences, for a text that lists none.
 func (r *reading) prose() {
-	if len(r.Recipe.Lines) > 0 {
+	if r.found > 0 {
 		return
 	}
 	r.Recipe.Steps, r.Recipe.Notes = nil, nil // a step a sentence instead
@@ -50,7 +49,6 @@ func (r *reading) prose() {
 			if line == nil || !strong || tinWord.MatchString(line.Phrase) || line.Ingredient == "" && line.Unit == "" {
 				continue
 			}
-			line.ID = recipe.LineID(len(r.Recipe.Lines) + 1)
 			r.addLine(*line, piece{text: text, at: p.at + from})
 		}
 	}

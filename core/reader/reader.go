@@ -56,7 +56,7 @@ type Options struct {
 	Kitchen measure.Kitchen      // zero: measure.DefaultKitchen
 	Phrases map[string]larder.ID // remembered: larder.Normal(phrase) → ingredient
 	Amounts map[string]float64   // remembered: Measure → g of one
-	Fixes   map[string]Fix       // by the line's text as written
+	Fixes   map[string]Fix       // by the line's key: its text as written, "… #2" for the second line of that text
 	Facts   Facts                // typed over what was picked out
 }
 
@@ -100,8 +100,10 @@ type Reading struct {
 	Recipe   *recipe.Recipe
 	Kind     balance.Inference // the kind of bake as taken from the text, before Facts
 	Findings []Finding
-	Marks    []Mark            // in the order of the text, not overlapping
-	Faults   map[string]string // field of Facts → what is wrong with what was typed
+	Skipped  []recipe.Line            // that the baker says are no ingredients
+	Keys     map[recipe.LineID]string // of the lines, among Options.Fixes
+	Marks    []Mark                   // in the order of the text, not overlapping
+	Faults   map[string]string        // field of Facts → what is wrong with what was typed
 }
 
 // Understood counts the lines that need no answer.
@@ -112,7 +114,9 @@ type reading struct {
 	opt   Options
 	larch *larder.Larder
 	text  string
-	flour float64 // g that percentages are of; 0 when the text gives none
+	flour float64        // g that percentages are of; 0 when the text gives none
+	found int            // lines so far, with those put aside
+	count map[string]int // of lines by their text
 }
 
 var (
@@ -149,7 +153,8 @@ func Read(text string, opt Options) (*Reading, error) {
 	if opt.Kitchen.Cup == 0 {
 		opt.Kitchen = measure.DefaultKitchen()
 	}
-	r := &reading{opt: opt, larch: opt.Larder, text: text}
+	r := &reading{opt: opt, larch: opt.Larder, text: text, count: map[string]int{}}
+	r.Keys = map[recipe.LineID]string{}
 	if opt.Kitchen.Pint == 0 && british.MatchString(text) {
 		r.opt.Kitchen.Pint = measure.UKPint
 	}
@@ -254,7 +259,7 @@ func (r *reading) lines() {
 		case headIngredients.MatchString(p.text):
 			state, headed = ingredients, true
 			continue
-		case headMethod.MatchString(p.text), headNotes.MatchString(p.text) && len(r.Recipe.Lines) > 0:
+		case headMethod.MatchString(p.text), headNotes.MatchString(p.text) && r.found > 0:
 			state = method
 			if headNotes.MatchString(p.text) {
 				state = notes
@@ -275,14 +280,14 @@ func (r *reading) lines() {
 			}
 			continue
 		}
-		word := sectionWord.MatchString(p.text) && (r.Recipe.Title != "" || len(r.Recipe.Lines) > 0)
+		word := sectionWord.MatchString(p.text) && (r.Recipe.Title != "" || r.found > 0)
 		if m := section.FindStringSubmatch(p.text); m != nil || word || sectionFor.MatchString(p.text) {
 			if word {
 				m = []string{p.text, p.text}
 			} else if m == nil {
 				m = sectionFor.FindStringSubmatch(p.text)
 			}
-			if state == before && r.Recipe.Title == "" && len(r.Recipe.Lines) == 0 && !strings.HasPrefix(strings.ToLower(p.text), "for ") && !strings.HasSuffix(p.text, ":") {
+			if state == before && r.Recipe.Title == "" && r.found == 0 && !strings.HasPrefix(strings.ToLower(p.text), "for ") && !strings.HasSuffix(p.text, ":") {
 				r.title(p)
 				continue
 			}
@@ -295,7 +300,7 @@ func (r *reading) lines() {
 		if two := r.twoInOne(p); two != nil && (state == ingredients || state == before && r.Recipe.Title != "") {
 			for _, part := range two {
 				line, _ := r.tryLine(part, true)
-				line.Section, line.ID = sect, recipe.LineID(len(r.Recipe.Lines)+1)
+				line.Section = sect
 				r.addLine(*line, part)
 			}
 			state = ingredients
@@ -308,16 +313,15 @@ func (r *reading) lines() {
 		switch {
 		case state == before && r.Recipe.Title == "" && !strong && !(len(p.text) > 120 && strings.ContainsAny(p.text, ".,;")):
 			r.title(p)
-		case state == before && !strong && len(r.Recipe.Lines) == 0 && len(r.Recipe.Steps) == 0 && !verbs.MatchString(p.text):
+		case state == before && !strong && r.found == 0 && len(r.Recipe.Steps) == 0 && !verbs.MatchString(p.text):
 			r.Recipe.Notes = append(r.Recipe.Notes, clip(p.text, 1000))
 		case state == method:
 			r.step(p)
 		case line != nil && (strong || state == ingredients && !looksLikeStep(p)):
 			line.Section = sect
-			line.ID = recipe.LineID(len(r.Recipe.Lines) + 1)
 			r.addLine(*line, p)
 			state = ingredients
-		case state == ingredients && len(r.Recipe.Lines) > 0 && (looksLikeStep(p) || !headed):
+		case state == ingredients && r.found > 0 && (looksLikeStep(p) || !headed):
 			state = method
 			r.step(p)
 		case looksLikeStep(p):
@@ -371,7 +375,28 @@ func clip(s string, n int) string {
 	return s[:n] + "…"
 }
 
+// key names a line among the corrections: its text, and from the second of that text on
+// which of them it is.
+func (r *reading) key(text string) string {
+	if n := r.count[text]; n > 0 {
+		return fmt.Sprintf("%s #%d", text, n+1)
+	}
+	return text
+}
+
+// addLine takes a line, or, where the baker says that it is none, puts it aside. Either
+// way it has its number and its place, so that no other line is read otherwise for it.
 func (r *reading) addLine(l recipe.Line, p piece) {
+	key := r.key(l.Text)
+	r.count[l.Text]++
+	r.found++
+	l.ID = recipe.LineID(r.found)
+	r.Keys[l.ID] = key
+	if r.opt.Fixes[key].Skip {
+		r.Skipped = append(r.Skipped, l)
+		r.Findings = slices.DeleteFunc(r.Findings, func(f Finding) bool { return f.Line == l.ID })
+		return
+	}
 	r.Recipe.Lines = append(r.Recipe.Lines, l)
 	kind := "ingredient"
 	if !l.Known {

@@ -18,7 +18,7 @@ var (
 
 // twoInOne parts such a line; nil when it holds one ingredient.
 func (r *reading) twoInOne(p piece) []piece {
-	if _, corrected := r.opt.Fixes[p.text]; corrected || len(p.text) > 160 {
+	if _, corrected := r.opt.Fixes[r.key(p.text)]; corrected || len(p.text) > 160 {
 		return nil
 	}
 	part := func(text string) piece { return piece{text: text, at: p.at, list: p.list, src: len(p.text)} }

@@ -61,7 +61,7 @@ func (r *reading) weigh(l *recipe.Line, unit measure.Unit, size string, w writte
 	}
 	grams, how, doubt := r.grams(l, ing, unit, size, w)
 	if unit.ID == "pint" || unit.ID == "quart" {
-		r.Findings = append(r.Findings, Finding{"pint", "note", pintWords(r.opt.Kitchen.Pint), recipe.LineID(len(r.Recipe.Lines) + 1)})
+		r.Findings = append(r.Findings, Finding{"pint", "note", pintWords(r.opt.Kitchen.Pint), recipe.LineID(r.found + 1)})
 	}
 	if w.grams > 0 {
 		if grams > 0 && unit.Kind != measure.NoUnit && differ(grams, w.grams) > apart && doubt == "" {
@@ -70,7 +70,7 @@ func (r *reading) weigh(l *recipe.Line, unit measure.Unit, size string, w writte
 				severity = "note"
 			}
 			r.Findings = append(r.Findings, Finding{"amounts-differ", severity,
-				disagree(l, unit, grams, w.grams), recipe.LineID(len(r.Recipe.Lines) + 1)})
+				disagree(l, unit, grams, w.grams), recipe.LineID(r.found + 1)})
 		}
 		if unit.Kind != measure.Mass || grams == 0 {
 			grams, how, doubt = w.grams, "by the weight written", ""

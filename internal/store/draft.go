@@ -4,7 +4,10 @@ import (
 	"context"
 	"database/sql"
 	"encoding/json"
+	"reflect"
+	"slices"
 
+	"kollaris/core/larder"
 	"kollaris/core/measure"
 )
 
@@ -15,6 +18,73 @@ type Draft struct {
 	Recipe int64 // 0 for a new one
 	Text   string
 	Typed  Typed
+	Past   []Step // what was done to it, the last one last, so that it can be taken back
+}
+
+// mostSteps and mostPast bound what a draft remembers of itself, in steps and in bytes of
+// earlier texts.
+const (
+	mostSteps = 60
+	mostPast  = 1 << 20
+)
+
+// Step is one thing done to a draft, with what stood before it.
+type Step struct {
+	Words string  `json:"words"`          // what was done
+	Text  *string `json:"text,omitempty"` // the text before, nil where it did not change
+	Typed Typed   `json:"typed"`          // what was typed before
+	Known []Known `json:"known,omitempty"`
+}
+
+// Known is what the household had settled of a phrase or a measure before a step, which
+// the step settled otherwise.
+type Known struct {
+	Phrase     string    `json:"phrase,omitempty"`
+	Ingredient larder.ID `json:"ingredient,omitempty"` // "" for not settled
+	Measure    string    `json:"measure,omitempty"`
+	Grams      float64   `json:"grams,omitempty"` // 0 for not settled
+}
+
+// Did writes a step down, given the text and what was typed before it. A step that
+// changed nothing is none.
+func (d *Draft) Did(words, text string, typed Typed, known ...Known) {
+	st := Step{Words: words, Typed: typed, Known: known}
+	if text != d.Text {
+		st.Text = &text
+	} else if reflect.DeepEqual(typed, d.Typed) && len(known) == 0 {
+		return
+	}
+	d.Past = append(d.Past, st)
+	size := 0
+	for n := len(d.Past) - 1; n >= 0; n-- {
+		if d.Past[n].Text != nil {
+			size += len(*d.Past[n].Text)
+		}
+		if size > mostPast || len(d.Past)-n > mostSteps {
+			d.Past = slices.Clone(d.Past[n+1:])
+			return
+		}
+	}
+}
+
+// Back takes the last step back and returns what the household had settled before it.
+func (d *Draft) Back() []Known {
+	n := len(d.Past) - 1
+	if n < 0 {
+		return nil
+	}
+	st := d.Past[n]
+	d.Past, d.Typed = d.Past[:n], st.Typed
+	if st.Text != nil {
+		d.Text = *st.Text
+	}
+	return st.Known
+}
+
+// draftDoc is a draft as it is stored beside its text.
+type draftDoc struct {
+	Typed
+	Past []Step `json:"past,omitempty"`
 }
 
 // AddDraft begins a draft.
@@ -41,12 +111,15 @@ func (s *Store) Draft(ctx context.Context, id int64) (*Draft, error) {
 	if err := s.db.QueryRowContext(ctx, "SELECT id, rev, coalesce(recipe, 0), text, doc FROM draft WHERE id = ?", id).Scan(&d.ID, &d.Rev, &d.Recipe, &d.Text, &doc); err != nil {
 		return nil, missing(err)
 	}
-	return &d, json.Unmarshal([]byte(doc), &d.Typed)
+	var dd draftDoc
+	err := json.Unmarshal([]byte(doc), &dd)
+	d.Typed, d.Past = dd.Typed, dd.Past
+	return &d, err
 }
 
 // SaveDraft writes a draft back; ErrChanged when another window wrote it since.
 func (s *Store) SaveDraft(ctx context.Context, d *Draft) error {
-	doc, err := json.Marshal(d.Typed)
+	doc, err := json.Marshal(draftDoc{d.Typed, d.Past})
 	if err != nil {
 		return err
 	}

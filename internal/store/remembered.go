@@ -59,6 +59,39 @@ func (s *Store) RememberAmount(ctx context.Context, measure string, grams float6
 	return err
 }
 
+// Known is what is settled now of a phrase and of a measure.
+func (r Remembered) Known(phrase, measure string) Known {
+	phrase = larder.Normal(phrase)
+	return Known{phrase, r.Phrases[phrase], measure, r.Amounts[measure]}
+}
+
+// Restored brings back what was settled before a step.
+func (s *Store) Restored(ctx context.Context, known []Known) error {
+	for _, k := range known {
+		for _, x := range []struct {
+			key    string
+			settle func() error
+			was    bool
+		}{
+			{k.Phrase, func() error { return s.RememberPhrase(ctx, k.Phrase, k.Ingredient) }, k.Ingredient != ""},
+			{k.Measure, func() error { return s.RememberAmount(ctx, k.Measure, k.Grams) }, k.Grams > 0},
+		} {
+			err := error(nil)
+			switch {
+			case x.key == "":
+			case x.was:
+				err = x.settle()
+			default:
+				err = s.Forget(ctx, x.key)
+			}
+			if err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
 // Forget drops what was settled about a phrase or a measure.
 func (s *Store) Forget(ctx context.Context, key string) error {
 	for _, q := range []string{"DELETE FROM phrase WHERE phrase = ?", "DELETE FROM remembered_amount WHERE measure = ?"} {

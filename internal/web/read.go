@@ -3,6 +3,7 @@ package web
 import (
 	"cmp"
 	"fmt"
+	"maps"
 	"net/http"
 	"net/url"
 	"slices"
@@ -49,6 +50,8 @@ type readView struct {
 	Cautions  []review.Caution
 	Take      takeView
 	Bakers    *bakersView // nil when nothing counts as flour
+	Skipped   []skippedLine
+	Back      string // what would be taken back, "" for nothing
 }
 
 // sourcePart is a stretch of the source text, marked or plain.
@@ -58,8 +61,12 @@ type sourcePart struct {
 	Line int
 }
 
+// skippedLine is a line that the baker says is no ingredient.
+type skippedLine struct{ Key, Text string }
+
 type readRow struct {
 	Line       int
+	Key        string // among the corrections
 	Section    string // set where a section begins
 	Text       string
 	Phrase     string // what stands there for the ingredient
@@ -118,6 +125,9 @@ func (s *Server) showDraft(c *gin.Context, status int, d *store.Draft, open int)
 	}
 	v := s.readView(rd, d.Text, d.Typed, open)
 	v.DraftID, v.Rev, v.RecipeID = d.ID, d.Rev, d.Recipe
+	if n := len(d.Past); n > 0 {
+		v.Back = d.Past[n-1].Words
+	}
 	s.show(c, status, "read", page{Title: v.Title, Nav: "shelf", Script: "read", View: v})
 }
 
@@ -143,8 +153,8 @@ func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, op
 	lines := slices.Clone(r.Lines)
 	slices.SortStableFunc(lines, func(a, b recipe.Line) int { return known(a) - known(b) }) // questions first
 	for _, l := range lines {
-		_, fixed := typed.Fixes[l.Text]
-		row := readRow{Line: int(l.ID), Text: l.Text, Phrase: l.Phrase, Name: l.Name, How: l.How, Note: l.Note, Known: l.Known, Doubt: l.Doubt, Amount: l.Amount.String(), Unit: l.Unit, Optional: l.Optional, Fixed: fixed, Open: int(l.ID) == open || !l.Known}
+		_, fixed := typed.Fixes[rd.Keys[l.ID]]
+		row := readRow{Line: int(l.ID), Key: rd.Keys[l.ID], Text: l.Text, Phrase: l.Phrase, Name: l.Name, How: l.How, Note: l.Note, Known: l.Known, Doubt: l.Doubt, Amount: l.Amount.String(), Unit: l.Unit, Optional: l.Optional, Fixed: fixed, Open: int(l.ID) == open || !l.Known}
 		if ing := s.kit.Larder.Get(l.Ingredient); ing != nil {
 			row.Ingredient = ing.Name
 		}
@@ -161,6 +171,9 @@ func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, op
 			row.Choices = append(row.Choices, readChoice{string(id), s.kit.Larder.Get(id).Name})
 		}
 		v.Rows = append(v.Rows, row)
+	}
+	for _, l := range rd.Skipped {
+		v.Skipped = append(v.Skipped, skippedLine{rd.Keys[l.ID], l.Text})
 	}
 	s.findings(&v, rd)
 	for _, st := range r.Steps {
@@ -339,21 +352,32 @@ func (s *Server) saveDraft(c *gin.Context) {
 		return
 	}
 	open := 0
+	before, typed := d.Text, d.Typed
+	typed.Fixes = maps.Clone(d.Typed.Fixes)
 	switch form.Get("do") {
+	case "back":
+		if err := s.store.Restored(c, d.Back()); err != nil {
+			s.failed(c, err)
+			return
+		}
 	case "text":
 		if _, err := s.reading(c, text, d.Typed); err != nil {
 			s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: text, Fault: phrase.Sentence(err.Error())}})
 			return
 		}
 		d.Text = text
+		d.Did("your text was changed", before, typed)
 	case "line":
-		open, err = s.fixLine(c, d, form)
+		var known []store.Known
+		open, known, err = s.fixLine(c, d, form)
 		if err != nil {
 			s.failed(c, err)
 			return
 		}
+		d.Did(didToLine(form), before, typed, known...)
 	case "facts":
 		s.fixFacts(d, form)
+		d.Did("name, kind, tin, oven or time were set", before, typed)
 	case "add":
 		rd, err := s.reading(c, d.Text, d.Typed)
 		if err != nil {
@@ -361,6 +385,7 @@ func (s *Server) saveDraft(c *gin.Context) {
 			return
 		}
 		d.Text = addLine(d.Text, rd.Recipe, form.Get("add"))
+		d.Did("“"+form.Get("add")+"” was added", before, typed)
 	case "keep":
 		s.keepDraft(c, d)
 		return
@@ -376,12 +401,46 @@ func (s *Server) saveDraft(c *gin.Context) {
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/drafts/%d", d.ID))
 }
 
-// fixLine takes a correction of one line. A name is remembered for next time, and
-// so is the weight of what was counted: "1 tin" corrected to 400 g. It returns the line to leave open when the correction does not do.
-func (s *Server) fixLine(c *gin.Context, d *store.Draft, form url.Values) (open int, err error) {
+// didToLine says what a press did to a line.
+func didToLine(form url.Values) string {
+	text, _, _ := strings.Cut(form.Get("line"), " #")
+	switch {
+	case form.Get("undo") != "":
+		return "“" + text + "” was read as at first"
+	case form.Get("skip") != "":
+		return "“" + text + "” was taken out"
+	}
+	return "“" + text + "” was corrected"
+}
+
+// fixLine takes a correction of one line. A name is remembered for next time, and so is
+// the weight of what was counted: "1 tin" corrected to 400 g; known is what had been
+// settled of them before. It returns the line to leave open when the correction does not
+// do.
+func (s *Server) fixLine(c *gin.Context, d *store.Draft, form url.Values) (open int, known []store.Known, err error) {
 	key := form.Get("line")
-	if d.Typed.Fixes == nil {
-		d.Typed.Fixes = map[string]reader.Fix{}
+	settled, err := s.store.Remembered(c)
+	if err != nil {
+		return 0, nil, err
+	}
+	fixes := maps.Clone(d.Typed.Fixes)
+	if fixes == nil {
+		fixes = map[string]reader.Fix{}
+	}
+	was, fixed := fixes[key]
+	delete(fixes, key)
+	d.Typed.Fixes = fixes
+	rd, err := s.reading(c, d.Text, d.Typed)
+	if err != nil {
+		return 0, nil, nil // the text itself is at fault; shown by the page
+	}
+	read := lineOf(rd, key)
+	if form.Get("undo") != "" {
+		if fixed && was.Ingredient != "" && settled.Phrases[larder.Normal(read.Phrase)] == was.Ingredient {
+			known = []store.Known{settled.Known(read.Phrase, "")} // what the correction taught goes with it
+			err = s.store.Forget(c, known[0].Phrase)
+		}
+		return 0, known, err
 	}
 	f := reader.Fix{Amount: strings.TrimSpace(form.Get("amount")), Unit: strings.TrimSpace(form.Get("unit")), Skip: form.Get("skip") != ""}
 	if what := strings.TrimSpace(form.Get("what")); what != "" {
@@ -393,47 +452,39 @@ func (s *Server) fixLine(c *gin.Context, d *store.Draft, form url.Values) (open 
 	if id := form.Get("choice"); id != "" {
 		f.Ingredient = larder.ID(id)
 	}
-	if form.Get("undo") != "" {
-		delete(d.Typed.Fixes, key)
-		return 0, nil
+	if f.Skip {
+		f = reader.Fix{Skip: true}
 	}
-	delete(d.Typed.Fixes, key)
-	was := lineOf(s.reading(c, d.Text, d.Typed))(key)
-	d.Typed.Fixes[key] = f
-	rd, err := s.reading(c, d.Text, d.Typed)
-	if err != nil {
-		return 0, nil // the text itself is at fault; shown by the page
+	fixes[key] = f
+	if rd, err = s.reading(c, d.Text, d.Typed); err != nil {
+		return 0, nil, nil
 	}
-	for _, l := range rd.Recipe.Lines {
-		if l.Text != key {
-			continue
-		}
-		if !l.Known {
-			return int(l.ID), nil
-		}
-		if f.Ingredient != "" && f.Ingredient != was.Ingredient && l.Phrase != "" {
-			err = s.store.RememberPhrase(c, l.Phrase, f.Ingredient)
-		}
-		if counted := reader.Measure(was); err == nil && counted != "" && reader.Measure(l) == "" && l.Grams > 0 {
-			err = s.store.RememberAmount(c, counted, l.Grams/cmp.Or(was.Amount.Mid(), 1))
-		}
-		return 0, err
+	l := lineOf(rd, key)
+	switch {
+	case l.ID == 0:
+		return 0, nil, nil
+	case !l.Known:
+		return int(l.ID), nil, nil
 	}
-	return 0, nil
+	if f.Ingredient != "" && f.Ingredient != read.Ingredient && l.Phrase != "" {
+		known = append(known, settled.Known(l.Phrase, ""))
+		err = s.store.RememberPhrase(c, l.Phrase, f.Ingredient)
+	}
+	if counted := reader.Measure(read); err == nil && counted != "" && reader.Measure(l) == "" && l.Grams > 0 {
+		known = append(known, settled.Known("", counted))
+		err = s.store.RememberAmount(c, counted, l.Grams/cmp.Or(read.Amount.Mid(), 1))
+	}
+	return 0, known, err
 }
 
-// lineOf finds a line of a reading by its text; an empty line when there is none.
-func lineOf(rd *reader.Reading, err error) func(text string) recipe.Line {
-	return func(text string) recipe.Line {
-		if err == nil {
-			for _, l := range rd.Recipe.Lines {
-				if l.Text == text {
-					return l
-				}
-			}
+// lineOf finds a line of a reading by its key; an empty line when there is none.
+func lineOf(rd *reader.Reading, key string) recipe.Line {
+	for _, l := range rd.Recipe.Lines {
+		if rd.Keys[l.ID] == key {
+			return l
 		}
-		return recipe.Line{}
 	}
+	return recipe.Line{}
 }
 
 func (s *Server) fixFacts(d *store.Draft, form url.Values) {

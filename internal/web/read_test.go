@@ -2,11 +2,14 @@ package web_test
 
 import (
 	"net/url"
+	"regexp"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"kollaris/core/larder"
 )
 
 // Times stand as a cook says them: minutes, hours and days, waits that follow each
@@ -96,4 +99,59 @@ func TestABlendBeginsWithWhatServesItsUse(t *testing.T) {
 		_, body := s.get("/sweeten?was=200+g+sugar&use=" + c.use)
 		assert.Regexp(t, `value="`+c.part+`"[^>]*checked`, body, "%s, %s", c.labels, c.use)
 	}
+}
+
+var draftRev = regexp.MustCompile(`name="rev" value="(\d+)"`)
+
+// press posts one of Read's buttons to a draft, with the rev that the page shows, and
+// returns the page after it.
+func (s site) press(draft string, form url.Values) string {
+	s.t.Helper()
+	_, page := s.get(draft)
+	form.Set("rev", draftRev.FindStringSubmatch(page)[1])
+	code, _, _ := s.post(draft, form)
+	require.Less(s.t, code, 400)
+	_, page = s.get(draft)
+	return page
+}
+
+// "This is no ingredient" takes one line out and moves no other; every button is taken
+// back step by step, on a page that was loaded anew.
+func TestEveryStepOfReadIsTakenBack(t *testing.T) {
+	s := newSite(t)
+	text := "Milk loaf\nServes 8\n\n240 g plain flour\n120 g sugar\n3 little notes\n2 eggs\n200 g milk\n80 g butter\n2 tsp baking powder\n1 tsp zorblax\n\nMix it all and bake for 50 minutes."
+	_, _, draft := s.post("/recipes", url.Values{"text": {text}})
+	_, first := s.get(draft)
+	assert.Contains(t, first, "6 of 8 lines understood. 2 to settle.")
+	assert.NotContains(t, first, "Back a step")
+
+	pages := []string{first}
+	for _, form := range []url.Values{
+		{"do": {"line"}, "line": {"3 little notes"}, "skip": {"1"}},
+		{"do": {"line"}, "line": {"1 tsp zorblax"}, "what": {"cinnamon"}, "amount": {"1"}, "unit": {"tsp"}},
+		{"do": {"facts"}, "title": {"Milk loaf"}, "servings": {"9"}},
+		{"do": {"line"}, "line": {"3 little notes"}, "undo": {"1"}},
+		{"do": {"text"}, "text": {text + "\n\nNotes: keeps well."}},
+	} {
+		pages = append(pages, s.press(draft, form))
+	}
+	assert.Contains(t, pages[1], "6 of 7 lines understood. 1 to settle.", "the milk and the rest stay ingredients")
+	assert.Contains(t, pages[1], "No ingredient: “3 little notes”")
+	assert.Contains(t, pages[2], "All 7 lines understood.")
+	assert.Contains(t, pages[4], "7 of 8 lines understood. 1 to settle.")
+
+	known, err := s.st.Remembered(t.Context())
+	require.NoError(t, err)
+	assert.Equal(t, larder.ID("cinnamon"), known.Phrases["zorblax"])
+	plain := func(page string) string {
+		return regexp.MustCompile(`name="rev" value="\d+"`).ReplaceAllString(page, "")
+	}
+	for n := len(pages) - 2; n >= 0; n-- {
+		page := s.press(draft, url.Values{"do": {"back"}})
+		assert.Equal(t, plain(pages[n]), plain(page), "step %d", n)
+	}
+	known, err = s.st.Remembered(t.Context())
+	require.NoError(t, err)
+	assert.Empty(t, known.Phrases, "what a step taught goes with it")
+	s.press(draft, url.Values{"do": {"back"}}) // nothing is left to take back
 }
