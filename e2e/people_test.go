@@ -52,7 +52,7 @@ func TestFromATableToItsBakes(t *testing.T) {
 	v.click(".menu-list a")
 	v.wait("#bench")
 	assert.True(t, eval[bool](v, `document.querySelectorAll(".toggle.person input:checked").length > 0`))
-	assert.Contains(t, v.text(".traces"), "Bake first")
+	assert.Contains(t, v.text(".traces"), "Bake it before anything that holds")
 }
 
 // A limit of sugar is set and met: by the slider with the keyboard, and by a blend

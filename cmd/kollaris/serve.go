@@ -10,6 +10,7 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"slices"
 	"syscall"
 	"time"
 
@@ -36,7 +37,7 @@ func serveCommand() *cobra.Command {
 			return run(c.Context(), addr, db, nil)
 		},
 	}
-	c.Flags().StringVar(&addr, "addr", "127.0.0.1:8080", "address to listen at")
+	c.Flags().StringVar(&addr, "addr", "127.0.0.1:8080", "address to listen at, on this machine alone")
 	c.Flags().StringVar(&db, "db", "", "database file (default: kollaris.db in your data directory)")
 	return c
 }
@@ -54,7 +55,7 @@ func demoCommand() *cobra.Command {
 			return run(c.Context(), addr, filepath.Join(dir, "demo.db"), demo.Fill)
 		},
 	}
-	c.Flags().StringVar(&addr, "addr", "127.0.0.1:8080", "address to listen at")
+	c.Flags().StringVar(&addr, "addr", "127.0.0.1:8080", "address to listen at, on this machine alone")
 	return c
 }
 
@@ -71,11 +72,33 @@ func dataDir() (string, error) {
 	return filepath.Join(home, ".local", "share", "kollaris"), nil
 }
 
+// loopback refuses an address that other machines reach: there is no passphrase yet, and
+// whoever reached the program could read, change and delete everything in it.
+func loopback(ctx context.Context, addr string) error {
+	host, _, err := net.SplitHostPort(addr)
+	if err != nil {
+		return unusable("“%s” is no address to listen at: try 127.0.0.1:8080", addr)
+	}
+	ips := []net.IPAddr{}
+	if host != "" { // all addresses of this machine
+		if ips, err = net.DefaultResolver.LookupIPAddr(ctx, host); err != nil {
+			return unusable("“%s” is no address of this machine: try 127.0.0.1:8080", addr)
+		}
+	}
+	if len(ips) == 0 || slices.ContainsFunc(ips, func(ip net.IPAddr) bool { return !ip.IP.IsLoopback() }) {
+		return unusable("“%s” can be reached by other machines, and there is no passphrase yet to keep them out: listen on this one alone, with 127.0.0.1:8080", addr)
+	}
+	return nil
+}
+
 // run serves until it is interrupted. The port is taken before the database is
 // touched, so that a second start changes nothing.
 func run(ctx context.Context, addr, db string, fill func(context.Context, *store.Store) error) error {
 	ctx, stop := signal.NotifyContext(ctx, os.Interrupt, syscall.SIGTERM)
 	defer stop()
+	if err := loopback(ctx, addr); err != nil {
+		return err
+	}
 	l, err := net.Listen("tcp", addr)
 	if err != nil {
 		if errors.Is(err, syscall.EADDRINUSE) {

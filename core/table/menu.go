@@ -20,12 +20,16 @@ type Bake struct {
 	Wanted float64     // servings they eat
 	Strict Strictness  // of the strictest of them
 	Labels []string
-	Joint  bool // Demand is that of all whom it feeds
+	Joint  bool           // Demand is that of all whom it feeds
+	Made   *recipe.Recipe // what is baked
+	New    []string       // allergens it holds and the written recipe did not, by id
+	Before []Guard        // later bakes that would get into it
+	Clean  []Guard        // earlier bakes that must be cleaned away before it
 }
 
 // Menu is the fewest bakes that feed a table.
 type Menu struct {
-	Bakes  []Bake // in the order of baking, the strictest first
+	Bakes  []Bake // in the order of baking: least gets from one into another, then the strictest first
 	Unfed  []int  // people whom no recipe feeds
 	Trial  bool   // a bake of it is an experiment
 	Better *Menu  // one of more bakes, none an experiment, that feeds as many; nil for none
@@ -39,6 +43,8 @@ type candidate struct {
 	cost   float64
 	trial  bool // an experiment
 	labels []string
+	made   *recipe.Recipe
+	brings []string // new allergens
 }
 
 // MostPeople is the largest table that bakes are counted for.
@@ -91,7 +97,7 @@ func Fewest(recipes []*recipe.Recipe, people []Person, kit adapt.Kit) (Menu, err
 }
 
 // settle adapts each bake to all whom it feeds, where that can be had no worse, so that
-// its verdict speaks of every one of them.
+// its verdict speaks of every one of them, and puts the bakes in order.
 func (m *Menu) settle(recipes []*recipe.Recipe, people []Person, kit adapt.Kit) error {
 	for n := range m.Bakes {
 		b := &m.Bakes[n]
@@ -111,9 +117,10 @@ func (m *Menu) settle(recipes []*recipe.Recipe, people []Person, kit adapt.Kit) 
 			all |= 1 << k
 		}
 		if ok && c.feeds&all == all && (!c.trial || m.Trial) {
-			b.Demand, b.Joint, b.Labels = c.demand, true, c.labels
+			b.Demand, b.Joint, b.Labels, b.Made, b.New = c.demand, true, c.labels, c.made, c.brings
 		}
 	}
+	m.Bakes = order(m.Bakes, people, kit)
 	return nil
 }
 
@@ -123,8 +130,7 @@ func same(a, b diet.Demand) bool {
 
 // try makes a bake of a recipe for a demand and sees whom it feeds.
 func try(n int, r *recipe.Recipe, d diet.Demand, people []Person, kit adapt.Kit) (candidate, bool, error) {
-	c := candidate{recipe: n, demand: d}
-	made := r
+	c := candidate{recipe: n, demand: d, made: r}
 	if !d.Empty() {
 		cell, err := Look(r, d, kit)
 		if err != nil {
@@ -133,12 +139,12 @@ func try(n int, r *recipe.Recipe, d diet.Demand, people []Person, kit adapt.Kit)
 		if cell.State == No || cell.Result == nil {
 			return c, false, nil // not to be had, or it is the written one
 		}
-		made = cell.Result.Recipe
+		c.made, c.brings = cell.Result.Recipe, cell.Result.Verdict.New
 		c.trial = cell.Result.Confidence == swap.Experiment
 		c.cost = map[swap.Confidence]float64{swap.WellTried: 1, swap.Workable: 2, swap.Experiment: 5}[cell.Result.Confidence] + 0.2*float64(len(cell.Changes))
 	}
 	for k, p := range people {
-		switch state, labels := Written(made, p.Demand(), kit); state {
+		switch state, labels := Written(c.made, p.Demand(), kit); state {
 		case Fits:
 			c.feeds |= 1 << k
 		case Label:
@@ -224,7 +230,7 @@ func serve(people []Person, chosen []candidate) Menu {
 	sort.SliceStable(order, func(a, b int) bool { return chosen[order[a]].cost < chosen[order[b]].cost })
 	bakes := make([]Bake, len(chosen))
 	for n, c := range chosen {
-		bakes[n] = Bake{Recipe: c.recipe, Demand: c.demand, Strict: Choice, Labels: c.labels}
+		bakes[n] = Bake{Recipe: c.recipe, Demand: c.demand, Strict: Choice, Labels: c.labels, Made: c.made, New: c.brings}
 		m.Trial = m.Trial || c.trial
 	}
 	for k, p := range people {
@@ -249,6 +255,5 @@ func serve(people []Person, chosen []candidate) Menu {
 			m.Bakes = append(m.Bakes, b)
 		}
 	}
-	sort.SliceStable(m.Bakes, func(a, b int) bool { return m.Bakes[a].Strict.Rank() < m.Bakes[b].Strict.Rank() })
 	return m
 }

@@ -40,7 +40,7 @@ func TestPeopleAsSentences(t *testing.T) {
 	d := Join([]Person{cox, bow, {Limits: []diet.Limit{{What: diet.Sugars, Max: 9}}}, {Limits: []diet.Limit{{What: diet.Sugars, Max: 6}}}})
 	assert.Equal(t, diet.Demand{Diets: []diet.ID{diet.DairyFree, diet.EggFree}, Bans: []string{"gluten"}, Limits: []diet.Limit{{What: diet.Sugars, Max: 6}}}, d)
 	notes := Traces([]Person{cox, bow, six})
-	assert.Contains(t, notes[0], "Bake first what cox will eat, with no gluten cereals about yet")
+	assert.Contains(t, notes[0], "Bake it before anything that holds gluten cereals")
 	assert.Nil(t, Traces([]Person{bow, six}))
 }
 

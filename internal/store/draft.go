@@ -2,13 +2,11 @@ package store
 
 import (
 	"context"
-	"database/sql"
 	"encoding/json"
 	"reflect"
 	"slices"
 
 	"kollaris/core/larder"
-	"kollaris/core/measure"
 )
 
 // Draft is a text being read: new, or a correction of a recipe on the shelf.
@@ -137,38 +135,5 @@ func (s *Store) SaveDraft(ctx context.Context, d *Draft) error {
 // DropDraft removes a draft that was kept or given up.
 func (s *Store) DropDraft(ctx context.Context, id int64) error {
 	_, err := s.db.ExecContext(ctx, "DELETE FROM draft WHERE id = ?", id)
-	return err
-}
-
-// Household is what the people of the house settled once.
-type Household struct {
-	Kitchen  measure.Kitchen `json:"kitchen"`
-	Last     string          `json:"last"`               // the last table's demand, as URL values
-	Currency string          `json:"currency,omitempty"` // as it is written before a price
-	Labels   string          `json:"labels,omitempty"`   // which packets are read: "eu" or "us"
-	Altitude float64         `json:"altitude,omitempty"` // m
-}
-
-// Household returns the settings, the defaults where none were made.
-func (s *Store) Household(ctx context.Context) (Household, error) {
-	h := Household{Kitchen: measure.DefaultKitchen()}
-	var doc string
-	err := s.db.QueryRowContext(ctx, "SELECT doc FROM household WHERE id = 1").Scan(&doc)
-	if err == sql.ErrNoRows {
-		return h, nil
-	}
-	if err != nil {
-		return h, err
-	}
-	return h, json.Unmarshal([]byte(doc), &h)
-}
-
-// SetHousehold writes the settings.
-func (s *Store) SetHousehold(ctx context.Context, h Household) error {
-	doc, err := json.Marshal(h)
-	if err != nil {
-		return err
-	}
-	_, err = s.db.ExecContext(ctx, "INSERT INTO household (id, doc) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET doc = excluded.doc, rev = rev + 1", string(doc))
 	return err
 }

@@ -8,26 +8,29 @@ import (
 	"kollaris/core/larder"
 )
 
-// Own lists what the household says of ingredients, sorted by id.
-func (s *Store) Own(ctx context.Context) ([]larder.Own, error) {
-	rows, err := s.db.QueryContext(ctx, "SELECT doc FROM own_ingredient ORDER BY id")
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	var out []larder.Own
-	for rows.Next() {
-		var doc string
-		if err := rows.Scan(&doc); err != nil {
-			return nil, err
+// Unreadable is a stored record that cannot be read, with what stands there.
+type Unreadable struct{ ID, Why, Doc string }
+
+// Own lists what the household says of ingredients, sorted by id, and apart from them the
+// records that cannot be read.
+func (s *Store) Own(ctx context.Context) (own []larder.Own, lost []Unreadable, err error) {
+	err = s.each(ctx, "SELECT id, doc FROM own_ingredient ORDER BY id", func(scan func(...any) error) error {
+		var id, doc string
+		if err := scan(&id, &doc); err != nil {
+			return err
 		}
 		var o larder.Own
-		if err := json.Unmarshal([]byte(doc), &o); err != nil {
-			return nil, err
+		switch err := json.Unmarshal([]byte(doc), &o); {
+		case err != nil:
+			lost = append(lost, Unreadable{id, err.Error(), doc})
+		case string(o.ID) != id:
+			lost = append(lost, Unreadable{id, "the record speaks of another ingredient", doc})
+		default:
+			own = append(own, o)
 		}
-		out = append(out, o)
-	}
-	return out, rows.Err()
+		return nil
+	})
+	return own, lost, err
 }
 
 // OwnStamp changes whenever a record does, so that a larder laid over the

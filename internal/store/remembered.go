@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"database/sql"
 
 	"kollaris/core/larder"
 )
@@ -34,7 +35,12 @@ func (s *Store) Remembered(ctx context.Context) (Remembered, error) {
 }
 
 func (s *Store) each(ctx context.Context, query string, row func(scan func(...any) error) error) error {
-	rows, err := s.db.QueryContext(ctx, query)
+	return each(ctx, s.db, query, row)
+}
+
+// each calls row for every row of a query.
+func each(ctx context.Context, db *sql.DB, query string, row func(scan func(...any) error) error) error {
+	rows, err := db.QueryContext(ctx, query)
 	if err != nil {
 		return err
 	}

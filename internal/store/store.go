@@ -12,11 +12,14 @@ import (
 	"embed"
 	"errors"
 	"fmt"
+	"io"
 	"io/fs"
 	"log/slog"
 	"net/url"
 	"os"
 	"path/filepath"
+	"regexp"
+	"slices"
 	"time"
 
 	"github.com/pressly/goose/v3"
@@ -45,43 +48,126 @@ type Store struct {
 	Data   string // hash of the catalogue, stamped likewise
 }
 
-// Open opens or creates the file and brings its tables up to date. The error
-// wraps ErrNewer or ErrForeign where that is the matter; the file is then left
-// untouched.
+// Open opens or creates the file and brings its tables up to date. The error wraps
+// ErrNewer or ErrForeign where that is the matter; the file is then left untouched.
+//
+// A first start that is broken off, by a kill or a full disk, leaves a file that the next
+// start goes on with: the id is written before anything else, and each migration whole.
 func Open(ctx context.Context, file string) (*Store, error) {
 	if dir := filepath.Dir(file); dir != "." {
 		if err := os.MkdirAll(dir, 0o755); err != nil {
 			return nil, err
 		}
 	}
-	q := url.Values{}
-	for _, p := range []string{"busy_timeout(5000)", "journal_mode(WAL)", "foreign_keys(1)", "synchronous(FULL)"} {
-		q.Add("_pragma", p)
+	if err := inspect(ctx, file); err != nil {
+		return nil, fmt.Errorf("%s: %w", file, err)
 	}
-	q.Set("_txlock", "immediate")
-	db, err := sql.Open("sqlite", "file:"+(&url.URL{Path: file}).EscapedPath()+"?"+q.Encode())
+	if err := stamp(ctx, file); err != nil {
+		return nil, fmt.Errorf("%s: %w", file, err)
+	}
+	db, err := sql.Open("sqlite", dsn(file, "journal_mode(WAL)"))
 	if err != nil {
 		return nil, err
 	}
 	s := &Store{db: db, Engine: "dev"}
-	if err := s.prepare(ctx); err != nil {
+	if err := s.migrate(ctx); err != nil {
 		db.Close()
 		return nil, fmt.Errorf("%s: %w", file, err)
 	}
 	return s, nil
 }
 
-func (s *Store) prepare(ctx context.Context) error {
-	var id, tables int
-	if err := s.db.QueryRowContext(ctx, "PRAGMA application_id").Scan(&id); err != nil {
+// dsn addresses the file with the pragmas that every connection has, and more.
+func dsn(file string, pragmas ...string) string {
+	q := url.Values{"_txlock": {"immediate"}, "_pragma": append([]string{"busy_timeout(5000)", "foreign_keys(1)", "synchronous(FULL)"}, pragmas...)}
+	return address(file) + "?" + q.Encode()
+}
+
+func address(file string) string { return "file:" + (&url.URL{Path: file}).EscapedPath() }
+
+// ours are the tables of this program; an older one wrote its id last, so that a first
+// start that was broken off left some of them without it.
+var ours = regexp.MustCompile(`^(?:goose_db_version|sqlite_.*|household|recipe|recipe_fts.*|version|draft|phrase|own_ingredient|remembered_amount|person|equipment)$`)
+
+// inspect looks whether the file may be used, without writing to it: it is not there or
+// empty, or it is ours and not newer than this program.
+func inspect(ctx context.Context, file string) error {
+	head := make([]byte, 16)
+	f, err := os.Open(file)
+	switch {
+	case errors.Is(err, fs.ErrNotExist):
+		return nil
+	case err != nil:
+		return err
+	}
+	n, err := io.ReadFull(f, head)
+	f.Close()
+	switch {
+	case n == 0:
+		return nil
+	case err != nil || string(head) != "SQLite format 3\x00":
+		return errors.New("cannot be read as a database")
+	}
+	how := "?immutable=1"
+	if wal, err := os.Stat(file + "-wal"); err == nil && wal.Size() > 0 {
+		how = "?mode=ro" // what was written last stands beside the file
+	}
+	db, err := sql.Open("sqlite", address(file)+how)
+	if err != nil {
+		return err
+	}
+	defer db.Close()
+	var id, have int
+	var tables []string
+	if err := db.QueryRowContext(ctx, "PRAGMA application_id").Scan(&id); err != nil {
 		return fmt.Errorf("cannot be read as a database: %w", err)
 	}
-	if err := s.db.QueryRowContext(ctx, "SELECT count(*) FROM sqlite_master").Scan(&tables); err != nil {
+	if err := each(ctx, db, "SELECT name FROM sqlite_master WHERE type = 'table'", func(scan func(...any) error) error {
+		var name string
+		err := scan(&name)
+		tables = append(tables, name)
+		return err
+	}); err != nil {
 		return fmt.Errorf("cannot be read as a database: %w", err)
 	}
-	if id != applicationID && (id != 0 || tables > 0) {
+	if id != applicationID && (id != 0 || slices.ContainsFunc(tables, func(t string) bool { return !ours.MatchString(t) })) {
 		return ErrForeign
 	}
+	if !slices.Contains(tables, "goose_db_version") {
+		if id != applicationID && len(tables) > 0 {
+			return ErrForeign
+		}
+		return nil
+	}
+	if err := db.QueryRowContext(ctx, "SELECT coalesce(max(version_id), 0) FROM goose_db_version WHERE is_applied").Scan(&have); err != nil {
+		return fmt.Errorf("cannot be read as a database: %w", err)
+	}
+	known, err := fs.Glob(migrations, "migrations/*.sql")
+	if err != nil {
+		return err
+	}
+	if have > len(known) { // they are numbered from 1 on, as a test sees to
+		return ErrNewer
+	}
+	return nil
+}
+
+// stamp writes the id into a file that has none yet.
+func stamp(ctx context.Context, file string) error {
+	db, err := sql.Open("sqlite", dsn(file))
+	if err != nil {
+		return err
+	}
+	defer db.Close()
+	var id int
+	if err := db.QueryRowContext(ctx, "PRAGMA application_id").Scan(&id); err != nil || id == applicationID {
+		return err
+	}
+	_, err = db.ExecContext(ctx, fmt.Sprintf("PRAGMA application_id = %d", applicationID))
+	return err
+}
+
+func (s *Store) migrate(ctx context.Context) error {
 	sub, err := fs.Sub(migrations, "migrations")
 	if err != nil {
 		return err
@@ -90,20 +176,7 @@ func (s *Store) prepare(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	if tables > 0 {
-		have, err := p.GetDBVersion(ctx)
-		if err != nil {
-			return err
-		}
-		known := p.ListSources()
-		if have > known[len(known)-1].Version {
-			return ErrNewer
-		}
-	}
-	if _, err := p.Up(ctx); err != nil {
-		return err
-	}
-	_, err = s.db.ExecContext(ctx, fmt.Sprintf("PRAGMA application_id = %d", applicationID))
+	_, err = p.Up(ctx)
 	return err
 }
 

@@ -3,9 +3,12 @@ package store_test
 import (
 	"context"
 	"database/sql"
+	"fmt"
 	"net/url"
 	"os"
 	"path/filepath"
+	"strings"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -180,14 +183,37 @@ func TestDraftsAndPhrases(t *testing.T) {
 
 func TestHousehold(t *testing.T) {
 	st, _ := open(t)
-	h, err := st.Household(t.Context())
+	ctx := t.Context()
+	h, err := st.Household(ctx)
 	require.NoError(t, err)
 	assert.Equal(t, "spooned", h.Kitchen.Filling)
-	h.Kitchen.Cup, h.Last = 250, "diet=egg-free"
-	require.NoError(t, st.SetHousehold(t.Context(), h))
-	back, err := st.Household(t.Context())
+	require.NoError(t, st.SetLast(ctx, "diet=vegan"))
+	require.NoError(t, st.ChangeHousehold(ctx, h.Rev, func(h *store.Household) { h.Kitchen.Cup = 250 }), "what was remembered is no other setting")
+	assert.ErrorIs(t, st.ChangeHousehold(ctx, h.Rev, func(h *store.Household) { h.Kitchen.Cup = 240 }), store.ErrChanged)
+	require.NoError(t, st.ChangeHousehold(ctx, store.AnyRev, func(h *store.Household) { h.Altitude = 1600 }))
+	require.NoError(t, st.SetLast(ctx, "diet=egg-free"))
+	back, err := st.Household(ctx)
 	require.NoError(t, err)
-	assert.Equal(t, h, back)
+	want := h
+	want.Rev, want.Kitchen.Cup, want.Altitude, want.Last = 2, 250, 1600, "diet=egg-free"
+	assert.Equal(t, want, back)
+}
+
+// Fields that are saved at the same time are all kept.
+func TestNoSavingOfTheHouseholdIsLost(t *testing.T) {
+	st, _ := open(t)
+	ctx := t.Context()
+	var wg sync.WaitGroup
+	for n := range 30 {
+		wg.Go(func() {
+			assert.NoError(t, st.ChangeHousehold(ctx, store.AnyRev, func(h *store.Household) { h.Altitude += 100 }))
+		})
+		wg.Go(func() { assert.NoError(t, st.SetLast(ctx, fmt.Sprint("n=", n))) })
+	}
+	wg.Wait()
+	h, err := st.Household(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, 3000.0, h.Altitude)
 }
 
 func TestOvensAndTins(t *testing.T) {
@@ -216,26 +242,89 @@ func TestOvensAndTins(t *testing.T) {
 	assert.Equal(t, []store.OwnTin{{ID: tin, Name: "dented", Text: "ring 24 cm"}}, tins)
 }
 
+// A file that is refused stays as it was, to the byte.
 func TestFilesThatAreNotOursAreLeftAlone(t *testing.T) {
 	dir := t.TempDir()
 	noise := filepath.Join(dir, "noise.db")
 	require.NoError(t, os.WriteFile(noise, []byte("this is no database, but a letter to the reader"), 0o600))
-	_, err := store.Open(t.Context(), noise)
-	assert.ErrorContains(t, err, "cannot be read as a database")
-
 	foreign := filepath.Join(dir, "foreign.db")
-	_, err = raw(t, foreign).Exec("CREATE TABLE song (title TEXT)")
+	_, err := raw(t, foreign).Exec("CREATE TABLE song (title TEXT)")
 	require.NoError(t, err)
-	_, err = store.Open(t.Context(), foreign)
-	assert.ErrorIs(t, err, store.ErrForeign)
+	stamped := filepath.Join(dir, "stamped.db")
+	_, err = raw(t, stamped).Exec("PRAGMA application_id = 7")
+	require.NoError(t, err)
+	st, newer := open(t)
+	put(t, st, pear)
+	require.NoError(t, st.Close())
+	db := raw(t, newer)
+	_, err = db.Exec("INSERT INTO goose_db_version (version_id, is_applied) VALUES (9999, 1); PRAGMA journal_mode = DELETE")
+	require.NoError(t, err)
+	require.NoError(t, db.Close())
+	short := filepath.Join(dir, "short.db")
+	require.NoError(t, os.WriteFile(short, []byte("SQLite format 3\x00 and no more"), 0o600))
+	for file, want := range map[string]string{noise: "cannot be read as a database", foreign: store.ErrForeign.Error(), stamped: store.ErrForeign.Error(), newer: store.ErrNewer.Error(), short: ""} {
+		before, err := os.ReadFile(file)
+		require.NoError(t, err)
+		_, err = store.Open(t.Context(), file)
+		require.Error(t, err, file)
+		assert.ErrorContains(t, err, want)
+		after, err := os.ReadFile(file)
+		require.NoError(t, err)
+		assert.Equal(t, before, after, file)
+		assert.NoFileExists(t, file+"-wal")
+	}
+}
 
+// An older program wrote its id last: a first start of it that was broken off left some
+// tables without one, with what was written last still beside the file.
+func TestABrokenOffFirstStartIsGoneOnWith(t *testing.T) {
+	for name, undo := range map[string]string{
+		"before any table": "",
+		"after the first":  "CREATE TABLE goose_db_version (id INTEGER PRIMARY KEY AUTOINCREMENT, version_id INTEGER NOT NULL, is_applied INTEGER NOT NULL, tstamp TIMESTAMP DEFAULT (datetime('now'))); INSERT INTO goose_db_version (version_id, is_applied) VALUES (0, 1)",
+	} {
+		file := filepath.Join(t.TempDir(), "k.db")
+		db := raw(t, file)
+		_, err := db.Exec("PRAGMA journal_mode = WAL; " + undo)
+		require.NoError(t, err)
+		st, err := store.Open(t.Context(), file)
+		require.NoError(t, err, name)
+		put(t, st, pear)
+		require.NoError(t, st.Close())
+		require.NoError(t, db.Close())
+	}
 	st, file := open(t)
 	put(t, st, pear)
 	require.NoError(t, st.Close())
-	_, err = raw(t, file).Exec("INSERT INTO goose_db_version (version_id, is_applied) VALUES (9999, 1)")
+	_, err := raw(t, file).Exec("PRAGMA application_id = 0")
 	require.NoError(t, err)
-	_, err = store.Open(t.Context(), file)
-	assert.ErrorIs(t, err, store.ErrNewer)
+	st, err = store.Open(t.Context(), file)
+	require.NoError(t, err, "all tables, and no id yet")
+	all, err := st.Recipes(t.Context(), "")
+	require.NoError(t, err)
+	assert.Len(t, all, 1)
+	require.NoError(t, st.Close())
+}
+
+// inspect tells a newer file by how many migrations there are.
+func TestMigrationsAreNumberedFromOneOn(t *testing.T) {
+	names, err := filepath.Glob("migrations/*.sql")
+	require.NoError(t, err)
+	for n, name := range names {
+		assert.True(t, strings.HasPrefix(filepath.Base(name), fmt.Sprintf("%05d_", n+1)), name)
+	}
+}
+
+func TestOwnRecordsThatCannotBeReadAreNamed(t *testing.T) {
+	st, file := open(t)
+	ctx := t.Context()
+	require.NoError(t, st.SetOwn(ctx, larder.Own{ID: "egg", Names: []string{"hen fruit"}}, larder.Own{ID: "own-drink", Name: "Drink", Like: "oat-drink"}))
+	_, err := raw(t, file).Exec(`UPDATE own_ingredient SET doc = '{"id": 5}' WHERE id = 'egg'; INSERT INTO own_ingredient (id, doc, updated_at) VALUES ('milk', '{"id":"butter"}', '')`)
+	require.NoError(t, err)
+	own, lost, err := st.Own(ctx)
+	require.NoError(t, err)
+	require.Len(t, own, 1)
+	require.Len(t, lost, 2)
+	assert.Equal(t, []string{"egg", `{"id": 5}`, "milk"}, []string{lost[0].ID, lost[0].Doc, lost[1].ID})
 }
 
 func TestADocumentOfANewerSchemaIsRefused(t *testing.T) {

@@ -190,13 +190,6 @@ func (s *Server) bench(c *gin.Context) {
 		s.failed(c, err)
 		return
 	}
-	if last := (adapt.Request{Diets: req.Diets, Bans: req.Bans, Limits: req.Limits, For: req.For}).Values().Encode(); last != h.Last && len(query) > 0 {
-		h.Last = last
-		if err := s.store.SetHousehold(c, h); err != nil {
-			s.failed(c, err)
-			return
-		}
-	}
 	v := s.benchView(r, req, faults, res, query, h.Kitchen, s.currency(c))
 	if v.Tab == "different" {
 		asks, err := adapt.Asks(r.Doc, req, res, s.kit)
@@ -219,6 +212,28 @@ func (s *Server) bench(c *gin.Context) {
 		v.Versions = append(v.Versions, versionLink{ver.ID, ver.Title, ver.CreatedAt.Format("2 Jan 2006")})
 	}
 	s.show(c, http.StatusOK, "adapt", page{Title: r.Title, Nav: "shelf", Script: "bench", View: v})
+}
+
+// remember keeps for whom was baked last, so that the next recipe begins with it: the
+// bench tells after each change, and keeping a version does too. What was not understood
+// is not kept.
+func (s *Server) remember(c *gin.Context) {
+	form, ok := s.form(c)
+	if !ok {
+		return
+	}
+	req, faults := adapt.ParseRequest(form, s.kit.Larder)
+	if len(faults) == 0 {
+		if err := s.setLast(c, req); err != nil {
+			s.failed(c, err)
+			return
+		}
+	}
+	c.Status(http.StatusNoContent)
+}
+
+func (s *Server) setLast(c *gin.Context, req adapt.Request) error {
+	return s.store.SetLast(c, adapt.Request{Diets: req.Diets, Bans: req.Bans, Limits: req.Limits, For: req.For}.Values().Encode())
 }
 
 func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fault, res *adapt.Result, asked url.Values, k measure.Kitchen, currency string) benchView {

@@ -71,7 +71,4 @@ func TestLimitsAServing(t *testing.T) {
 	assert.Contains(t, body, "net carbohydrate a serving, over your 1")
 	assert.Regexp(t, `Cut it into \d+ servings instead of 10`, body)
 	assert.Contains(t, body, "or leave it out: it brings")
-	// asked for once, remembered for the next recipe
-	_, body = s.get(s.id("Cheddar-and-chive scones") + "/adapt")
-	assert.Contains(t, body, "limit=net-carb%3A1")
 }

@@ -10,6 +10,7 @@ import (
 
 	"kollaris/core/adapt"
 	"kollaris/core/measure"
+	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/core/table"
 	"kollaris/internal/store"
@@ -57,7 +58,9 @@ type menuBake struct {
 	Title, For, Feeds, Batch string
 	URL                      string
 	Labels                   []string
-	Strict                   bool
+	New                      string   // allergens that have come
+	Why                      []string // it stands where it does
+	Clean                    []string // before it
 }
 
 // eatersAndRecipes loads both sides of the table.
@@ -177,8 +180,27 @@ func (s *Server) menu(people []store.Person, all []*store.Recipe) (*menuView, er
 		v.Better = s.menuOf(*m.Better, people, all)
 		v.Better.Words = fmt.Sprintf("Or, better tried, %s.", plural(len(m.Better.Bakes), "bake"))
 	}
-	v.Traces = table.Traces(who)
+	if notes := table.Traces(who); len(notes) > 0 {
+		v.Traces = notes[1:] // the first is said at each bake
+	}
 	return v, nil
+}
+
+// orderWords says why a bake stands where it does, and what has to be cleaned before it.
+func orderWords(m table.Menu, b table.Bake, names func([]int) string, title func(int) string) (why, clean []string) {
+	holds := func(g table.Guard) string {
+		if g.Label {
+			return "may hold " + phrase.Or(g.What) + " by its labels"
+		}
+		return "holds " + phrase.And(g.What)
+	}
+	for _, g := range b.Before {
+		why = append(why, fmt.Sprintf("Before bake %d, %s, which %s: not for %s.", g.Bake+1, title(g.Bake), holds(g), names(g.For)))
+	}
+	for _, g := range b.Clean {
+		clean = append(clean, fmt.Sprintf("Clean first: bake %d, %s, %s, which %s must not be given. Wash bowls, tins, boards and hands, fresh paper and cloth; or bake it another day.", g.Bake+1, title(g.Bake), holds(g), names(g.For)))
+	}
+	return why, clean
 }
 
 // menuOf writes a menu.
@@ -208,7 +230,11 @@ func (s *Server) menuOf(m table.Menu, who []store.Person, all []*store.Recipe) *
 			serves = 8
 		}
 		req := adapt.Request{Diets: b.Demand.Diets, Bans: b.Demand.Bans, Limits: b.Demand.Limits}
-		mb := menuBake{Title: r.Title, For: s.requestWords(req), Feeds: names(b.Feeds), URL: fmt.Sprintf("/recipes/%d/adapt?%s", r.ID, req.Values().Encode()), Labels: b.Labels, Strict: b.Strict == table.Allergy}
+		mb := menuBake{Title: r.Title, For: s.requestWords(req), Feeds: names(b.Feeds), URL: fmt.Sprintf("/recipes/%d/adapt?%s", r.ID, req.Values().Encode()), Labels: b.Labels, New: allergenWords(b.New)}
+		if len(b.New) == 0 {
+			mb.New = ""
+		}
+		mb.Why, mb.Clean = orderWords(m, b, names, func(n int) string { return all[m.Bakes[n].Recipe].Title })
 		mb.Batch = fmt.Sprintf("%s servings of the %g it makes", measure.Digits(b.Wanted, 2), serves)
 		if b.Wanted > serves {
 			mb.Batch = fmt.Sprintf("%s servings: %s times the batch", measure.Digits(b.Wanted, 2), measure.Digits(b.Wanted/serves, 2))

@@ -28,8 +28,14 @@ func (s *Server) recovered(c *gin.Context) {
 	c.Next()
 }
 
-// hostAllowed refuses names that are not ours, against DNS rebinding.
+// hostAllowed refuses names that are not ours, against DNS rebinding, and whatever comes
+// in by an address that other machines reach, whatever name it gives: there is no
+// passphrase yet.
 func (s *Server) hostAllowed(c *gin.Context) {
+	if at, ok := c.Request.Context().Value(http.LocalAddrContextKey).(*net.TCPAddr); ok && !at.IP.IsLoopback() {
+		c.AbortWithStatus(http.StatusForbidden)
+		return
+	}
 	host := c.Request.Host
 	if h, _, err := net.SplitHostPort(host); err == nil {
 		host = h

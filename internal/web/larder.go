@@ -140,7 +140,7 @@ func (s *Server) showLarder(c *gin.Context, status int, imported *importView) {
 		}
 		v.Rows = append(v.Rows, larderRow{string(i.ID), i.Name, familyWords(i.Family), i.Does(), compositionBar(&i.Facts, 240, 16), holdsWords(i), i.Own, slices.Contains(picked, string(i.ID))})
 	}
-	own, err := s.store.Own(c)
+	own, _, err := s.store.Own(c) // what cannot be read answered before
 	if err != nil {
 		s.failed(c, err)
 		return

@@ -341,12 +341,7 @@ func (s *Server) saveAltitude(c *gin.Context) {
 		s.showOvens(c, http.StatusUnprocessableEntity, ovensView{Altitude: form.Get("altitude"), Faults: prefixed("kitchen", faults)}, 0)
 		return
 	}
-	h, err := s.store.Household(c)
-	if err == nil {
-		h.Altitude = m
-		err = s.store.SetHousehold(c, h)
-	}
-	if err != nil {
+	if err := s.store.ChangeHousehold(c, store.AnyRev, func(h *store.Household) { h.Altitude = m }); err != nil {
 		s.failed(c, err)
 		return
 	}

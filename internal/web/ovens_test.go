@@ -165,10 +165,7 @@ const ryeRolls = "Rye-honey rolls (12)" // as it is written on the card
 // thermometer, a dough's water. A scale that is written wins.
 func TestOvensInFahrenheit(t *testing.T) {
 	s := newSite(t)
-	h, err := s.st.Household(t.Context())
-	require.NoError(t, err)
-	h.Kitchen.Fahrenheit = true
-	require.NoError(t, s.st.SetHousehold(t.Context(), h))
+	require.NoError(t, s.st.ChangeHousehold(t.Context(), store.AnyRev, func(h *store.Household) { h.Kitchen.Fahrenheit = true }))
 	pear := s.id("Pear and cardamom loaf")
 	_, body := s.get(pear + "/heat?at=325&then=300&after=20&batter=40")
 	for _, says := range []string{`name="at" size="7" value="325 °F"`, `value="300 °F"`, `value="40 °F"`, "At 325 °F, then 300 °F after 20 min, in loaf 9x5 in", "The middle passes 205 °F"} {

@@ -308,7 +308,7 @@ func sameLevels(a, b map[string]larder.Level) bool {
 }
 
 func (s *Server) ownRecord(c *gin.Context, id larder.ID) (larder.Own, error) {
-	own, err := s.store.Own(c)
+	own, _, err := s.store.Own(c) // what cannot be read answered before
 	if err != nil {
 		return larder.Own{}, err
 	}
@@ -351,7 +351,7 @@ type importView struct {
 }
 
 func (s *Server) exportLarder(c *gin.Context) {
-	own, err := s.store.Own(c)
+	own, _, err := s.store.Own(c) // what cannot be read answered before
 	if err != nil {
 		s.failed(c, err)
 		return

@@ -9,6 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"kollaris/internal/store"
+
 	"kollaris/core/larder"
 )
 
@@ -92,10 +94,7 @@ func TestAnIngredientIsForgotten(t *testing.T) {
 func TestABlendBeginsWithWhatServesItsUse(t *testing.T) {
 	s := newSite(t)
 	for _, c := range []struct{ labels, use, part string }{{"eu", "caramel", "isomalt"}, {"eu", "syrup", "xylitol"}, {"us", "syrup", "allulose"}, {"us", "batter", "erythritol"}, {"eu", "batter", "inulin"}} {
-		h, err := s.st.Household(t.Context())
-		require.NoError(t, err)
-		h.Labels = c.labels
-		require.NoError(t, s.st.SetHousehold(t.Context(), h))
+		require.NoError(t, s.st.ChangeHousehold(t.Context(), store.AnyRev, func(h *store.Household) { h.Labels = c.labels }))
 		_, body := s.get("/sweeten?was=200+g+sugar&use=" + c.use)
 		assert.Regexp(t, `value="`+c.part+`"[^>]*checked`, body, "%s, %s", c.labels, c.use)
 	}

@@ -5,7 +5,9 @@ import (
 	"fmt"
 	"maps"
 	"net/http"
+	"net/url"
 	"slices"
+	"strconv"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -20,6 +22,7 @@ type settingsView struct {
 	Saved     bool
 	Settled   []settledRow // what corrections taught
 	Forgotten string
+	Rev       int64 // of the settings that are shown
 }
 
 // settledRow is a phrase or a measure whose meaning the household settled.
@@ -76,7 +79,7 @@ func (s *Server) showSettings(c *gin.Context, saved bool) {
 		s.failed(c, err)
 		return
 	}
-	s.show(c, http.StatusOK, "settings", page{Title: "How you measure", Nav: "settings", View: settingsView{groups, saved, s.settled(known), c.Query("forgot")}})
+	s.show(c, http.StatusOK, "settings", page{Title: "How you measure", Nav: "settings", View: settingsView{groups, saved, s.settled(known), c.Query("forgot"), h.Rev}})
 }
 
 // settled lists what corrections taught, measures first.
@@ -106,16 +109,25 @@ func (s *Server) forget(c *gin.Context) {
 }
 
 func (s *Server) saveSettings(c *gin.Context) {
-	h, err := s.store.Household(c)
-	if err != nil {
-		s.failed(c, err)
-		return
-	}
 	if err := c.Request.ParseForm(); err != nil {
 		s.fail(c, http.StatusBadRequest, broken)
 		return
 	}
 	form := c.Request.PostForm
+	rev, err := strconv.ParseInt(form.Get("rev"), 10, 64)
+	if err != nil {
+		rev = store.AnyRev
+	}
+	if err := s.store.ChangeHousehold(c, rev, func(h *store.Household) { readSettings(form, h) }); err != nil {
+		s.failed(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/settings?saved=1")
+}
+
+// readSettings lays what was chosen over the settings; what is none of the choices leaves
+// them.
+func readSettings(form url.Values, h *store.Household) {
 	pick := func(name string, from map[string]measure.Millilitres, now measure.Millilitres) measure.Millilitres {
 		if v, ok := from[form.Get(name)]; ok {
 			return v
@@ -137,9 +149,4 @@ func (s *Server) saveSettings(c *gin.Context) {
 		h.Labels = l
 	}
 	k.Cups, k.FineScale, k.Fahrenheit = form.Get("cups") == "yes", form.Get("fine") == "yes", form.Get("fahrenheit") == "yes"
-	if err := s.store.SetHousehold(c, h); err != nil {
-		s.failed(c, err)
-		return
-	}
-	c.Redirect(http.StatusSeeOther, "/settings?saved=1")
 }

@@ -61,6 +61,9 @@ func (s *Server) keep(c *gin.Context) {
 	}
 	title := s.versionTitle(r.Title, req)
 	id, err := s.store.KeepAdapted(c, r.ID, r.Head, title, res)
+	if err == nil {
+		err = s.setLast(c, req)
+	}
 	if err != nil {
 		s.failed(c, err)
 		return

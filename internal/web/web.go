@@ -6,8 +6,10 @@ package web
 
 import (
 	"context"
+	"encoding/json"
 	"log/slog"
 	"net/http"
+	"strings"
 	"sync"
 
 	"github.com/gin-contrib/gzip"
@@ -36,37 +38,64 @@ type ownLarder struct {
 	l     *larder.Larder
 }
 
-// larder returns the household's larder; the bare catalogue when it cannot be read.
-func (s *Server) larder(ctx context.Context) *larder.Larder {
+// lostOwn are records of the household's own that cannot be read or used. Each may say
+// that a food holds an allergen, so that without them nothing is judged.
+type lostOwn struct{ records []store.Unreadable }
+
+func (e *lostOwn) Error() string {
+	var ids []string
+	for _, r := range e.records {
+		ids = append(ids, r.ID)
+	}
+	return "own ingredients cannot be used: " + strings.Join(ids, ", ")
+}
+
+// larder returns the household's larder. It never falls back to the bare catalogue: a
+// record that cannot be read is an error.
+func (s *Server) larder(ctx context.Context) (*larder.Larder, error) {
 	stamp, err := s.store.OwnStamp(ctx)
 	if err != nil {
-		slog.Error("own ingredients", "err", err)
-		return larder.Builtin()
+		return nil, err
 	}
 	s.own.mu.Lock()
 	defer s.own.mu.Unlock()
 	if s.own.l != nil && s.own.stamp == stamp {
-		return s.own.l
+		return s.own.l, nil
 	}
-	own, err := s.store.Own(ctx)
+	own, lost, err := s.store.Own(ctx)
 	if err != nil {
-		slog.Error("own ingredients", "err", err)
-		return larder.Builtin()
+		return nil, err
 	}
 	l, left := larder.Builtin().With(own)
 	for _, o := range left {
-		slog.Warn("own ingredient left out", "id", o.ID)
+		why := ""
+		for _, f := range o.Check(larder.Builtin()) {
+			why = f.Why
+		}
+		doc, _ := json.Marshal(o)
+		lost = append(lost, store.Unreadable{ID: string(o.ID), Why: why, Doc: string(doc)})
+	}
+	if len(lost) > 0 {
+		return nil, &lostOwn{lost}
 	}
 	s.own.l, s.own.stamp = l, stamp
-	return l
+	return l, nil
 }
 
-// at makes a handler of a method: the server it is called on works with the
-// household's larder and kitchen.
+// at makes a handler of a method: the server it is called on works with the household's
+// larder and kitchen, and where either cannot be read it answers that, and no verdict.
 func (s *Server) at(f func(*Server, *gin.Context)) gin.HandlerFunc {
 	return func(c *gin.Context) {
 		here := *s
-		here.kit.Larder, here.kit.Kitchen = s.larder(c), s.kitchen(c)
+		h, err := s.store.Household(c)
+		if err == nil {
+			here.kit.Kitchen = h.Kitchen
+			here.kit.Larder, err = s.larder(c)
+		}
+		if err != nil {
+			s.failed(c, err)
+			return
+		}
 		f(&here, c)
 	}
 }
@@ -100,6 +129,7 @@ func New(st *store.Store, hosts ...string) (http.Handler, error) {
 	e.GET("/recipes/:id/read", s.at((*Server).readRecipe))
 	e.POST("/recipes/:id/correct", s.at((*Server).correctRecipe))
 	e.GET("/recipes/:id/adapt", s.at((*Server).bench))
+	e.POST("/last", s.at((*Server).remember))
 	e.GET("/recipes/:id/beside", s.at((*Server).beside))
 	e.GET("/recipes/:id/nutrition", s.at((*Server).nutrition))
 	e.GET("/recipes/:id/tablecard", s.at((*Server).tableCard))
@@ -116,7 +146,7 @@ func New(st *store.Store, hosts ...string) (http.Handler, error) {
 	e.POST("/larder/new", s.at((*Server).addIngredient))
 	e.GET("/larder/i/:id", s.at((*Server).ingredient))
 	e.POST("/larder/i/:id", s.at((*Server).changeIngredient))
-	e.POST("/larder/i/:id/forget", s.at((*Server).forgetIngredient))
+	e.POST("/larder/i/:id/forget", s.forgetIngredient) // without the larder: it may be what cannot be read
 	e.GET("/larder.csv", s.at((*Server).exportLarder))
 	e.POST("/larder/import", s.at((*Server).importLarder))
 	e.GET("/people", s.at((*Server).people))
@@ -149,7 +179,8 @@ func (s *Server) health(c *gin.Context) {
 	c.String(http.StatusOK, "ok\n")
 }
 
-// kitchen is how the household measures; the default when it cannot be read.
+// kitchen is how the household measures; the default on a page that says what cannot be
+// read.
 func (s *Server) kitchen(c *gin.Context) measure.Kitchen {
 	h, err := s.store.Household(c)
 	if err != nil {

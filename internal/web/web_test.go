@@ -2,8 +2,11 @@ package web_test
 
 import (
 	"context"
+	"database/sql"
 	"fmt"
+	"html"
 	"io"
+	"net"
 	"net/http"
 	"net/http/httptest"
 	"net/url"
@@ -25,20 +28,22 @@ import (
 
 // site is the whole application on a real temporary database.
 type site struct {
-	t  *testing.T
-	h  http.Handler
-	st *store.Store
+	t    *testing.T
+	h    http.Handler
+	st   *store.Store
+	file string
 }
 
 func newSite(t *testing.T) site {
 	t.Helper()
-	st, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "k.db"))
+	file := filepath.Join(t.TempDir(), "k.db")
+	st, err := store.Open(t.Context(), file)
 	require.NoError(t, err)
 	t.Cleanup(func() { st.Close() })
 	require.NoError(t, demo.Fill(t.Context(), st))
 	h, err := web.New(st)
 	require.NoError(t, err)
-	return site{t, h, st}
+	return site{t, h, st, file}
 }
 
 func (s site) do(r *http.Request) (int, string, http.Header) {
@@ -79,11 +84,16 @@ func (s site) id(title string) string {
 	return ""
 }
 
+// everyPage lists a page of every kind.
+func everyPage(s site) []string {
+	pear := s.id("Pear and cardamom loaf")
+	return []string{"/", "/recipes?q=pear", "/?q=pae", "/new", "/settings", "/sources", "/larder", "/larder?q=flour&family=gf-flour&free=gluten", "/larder?q=wuzzle", "/larder/i/egg", "/larder/i/own-mill-oat-drink", "/larder/new", "/larder/compare?pick=egg&pick=flax-ground", "/larder/compare", pear + "/read", pear + "/adapt?diet=egg-free", pear + "/adapt?diet=egg-free&diet=dairy-free&tab=recipe", pear + "/adapt?diet=egg-free&tab=different", pear + "/adapt?ban=gluten", pear + "/heat?diet=egg-free", pear + "/heat?tin=muffin", "/versions/10", "/versions/10/card", "/versions/1"}
+}
+
 func TestEveryPageAnswersAndHoldsNoInlineStyleOrScript(t *testing.T) {
 	s := newSite(t)
-	pear := s.id("Pear and cardamom loaf")
 	inline := regexp.MustCompile(`\sstyle=|<script(?:\s[^>]*)?>[^<]|\son[a-z]+="|<no value>|%!`)
-	for _, path := range []string{"/", "/recipes?q=pear", "/?q=pae", "/new", "/settings", "/sources", "/larder", "/larder?q=flour&family=gf-flour&free=gluten", "/larder?q=wuzzle", "/larder/i/egg", "/larder/i/own-mill-oat-drink", "/larder/new", "/larder/compare?pick=egg&pick=flax-ground", "/larder/compare", pear + "/read", pear + "/adapt?diet=egg-free", pear + "/adapt?diet=egg-free&diet=dairy-free&tab=recipe", pear + "/adapt?diet=egg-free&tab=different", pear + "/adapt?ban=gluten", pear + "/heat?diet=egg-free", pear + "/heat?tin=muffin", "/versions/10", "/versions/10/card", "/versions/1"} {
+	for _, path := range everyPage(s) {
 		code, body := s.get(path)
 		assert.Equal(t, 200, code, path)
 		assert.NotRegexp(t, inline, body, path)
@@ -250,10 +260,89 @@ func TestARefusalIsNotKept(t *testing.T) {
 func TestTheLastTableIsRemembered(t *testing.T) {
 	s := newSite(t)
 	pear, scones := s.id("Pear and cardamom loaf"), s.id("Cheddar-and-chive scones")
-	s.get(pear + "/adapt?diet=dairy-free&ban=soya")
-	code, _, h := s.do(httptest.NewRequest("GET", scones+"/adapt", nil))
+	last := func() string {
+		_, _, h := s.do(httptest.NewRequest("GET", scones+"/adapt", nil))
+		return h.Get("Location")
+	}
+	code, _, _ := s.post("/last", url.Values{"diet": {"dairy-free"}, "ban": {"soya"}, "swap.egg": {"flax-gel"}})
+	assert.Equal(t, 204, code)
+	assert.Equal(t, scones+"/adapt?ban=soya&diet=dairy-free", last())
+	s.post("/last", url.Values{"ban": {"zorblax"}})
+	assert.Equal(t, scones+"/adapt?ban=soya&diet=dairy-free", last(), "what was not understood is not remembered")
+	s.post(pear+"/versions", url.Values{"diet": {"egg-free"}})
+	assert.Equal(t, scones+"/adapt?diet=egg-free", last(), "keeping remembers too")
+}
+
+// No page that is only asked for writes anything: another site's image may ask for it.
+func TestNoGetWrites(t *testing.T) {
+	s := newSite(t)
+	db, err := sql.Open("sqlite", "file:"+s.file+"?mode=ro")
+	require.NoError(t, err)
+	defer db.Close()
+	db.SetMaxOpenConns(1)
+	version := func() (n int) {
+		require.NoError(t, db.QueryRow("PRAGMA data_version").Scan(&n))
+		return n
+	}
+	_, _, draft := s.post("/recipes", url.Values{"text": {"A cake\nIngredients\n200 g flour\n2 eggs"}})
+	before := version()
+	for _, path := range append(everyPage(s), draft, s.id("Pear and cardamom loaf")+"/adapt?diet=", s.id("Pear and cardamom loaf")+"/adapt?diet=vegan&eater=1", "/people", "/ovens", "/table?menu=1", "/sweeten", "/shelf.zip", "/larder.csv", "/weigh?amount=1&unit=cup&what=flour", "/versions/10/file/json", "/last", "/settings?saved=1&forgot=x") {
+		s.get(path)
+		require.Equal(t, before, version(), "GET %s writes", path)
+	}
+	s.post("/last", url.Values{"diet": {"vegan"}})
+	assert.NotEqual(t, before, version(), "the check sees writing")
+}
+
+func TestASettingsPageThatIsOldIsAConflict(t *testing.T) {
+	s := newSite(t)
+	code, _, _ := s.post("/settings", url.Values{"rev": {"0"}, "cups": {"yes"}})
 	assert.Equal(t, 303, code)
-	assert.Equal(t, scones+"/adapt?ban=soya&diet=dairy-free", h.Get("Location"))
+	code, body, _ := s.post("/settings", url.Values{"rev": {"0"}, "cups": {"no"}})
+	assert.Equal(t, 409, code)
+	assert.Contains(t, body, "changed in another window")
+}
+
+// An allergen that the household wrote down never vanishes: without its records nothing
+// is judged, and the page says which and how to settle it.
+func TestWithoutTheHouseholdsRecordsNothingIsJudged(t *testing.T) {
+	for name, c := range map[string]struct{ spoil, shows string }{
+		"unreadable": {`UPDATE own_ingredient SET doc = '{"id": "plain-flour", "pack": 5}' WHERE id = 'plain-flour'`, "plain-flour"},
+		"unusable":   {`UPDATE own_ingredient SET doc = '{"id": "own-mill-oat-drink", "name": "Mill oat drink", "like": "moon-milk", "allergens": {"soya": "contains"}}' WHERE id = 'own-mill-oat-drink'`, "“moon-milk” is not in the larder"},
+	} {
+		s := newSite(t)
+		pear := s.id("Pear and cardamom loaf")
+		db, err := sql.Open("sqlite", "file:"+s.file)
+		require.NoError(t, err)
+		_, err = db.Exec(c.spoil + "; UPDATE own_ingredient SET updated_at = 'later' WHERE id = 'egg'")
+		require.NoError(t, err)
+		for _, path := range []string{"/", pear + "/adapt?diet=vegan", "/table", "/larder", pear + "/nutrition", "/people"} {
+			code, body := s.get(path)
+			assert.Equal(t, 503, code, "%s: %s", name, path)
+			assert.Contains(t, html.UnescapeString(body), c.shows)
+			assert.NotContains(t, body, "Nothing here breaks")
+		}
+		id := "plain-flour"
+		if name == "unusable" {
+			id = "own-mill-oat-drink"
+		}
+		code, _, _ := s.post("/larder/i/"+id+"/forget", nil)
+		assert.Equal(t, 303, code)
+		code, _ = s.get(pear + "/adapt?diet=vegan")
+		assert.Equal(t, 200, code, "it is settled")
+		require.NoError(t, db.Close())
+	}
+}
+
+// By an address that other machines reach nothing is answered, whatever name is given.
+func TestOnlyThisMachineIsAnswered(t *testing.T) {
+	s := newSite(t)
+	for addr, want := range map[string]int{"127.0.0.1": 200, "::1": 200, "192.168.7.20": 403, "10.0.0.2": 403} {
+		r := httptest.NewRequest("GET", "/", nil)
+		r.Host = "localhost"
+		code, _, _ := s.do(r.WithContext(context.WithValue(r.Context(), http.LocalAddrContextKey, &net.TCPAddr{IP: net.ParseIP(addr), Port: 8080})))
+		assert.Equal(t, want, code, addr)
+	}
 }
 
 func TestCorrectingAKeptRecipe(t *testing.T) {

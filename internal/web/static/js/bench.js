@@ -2,9 +2,10 @@
 // the fragment of the same address and swaps it in; the address follows, so
 // that "back" is undo.
 import { announce } from "./page.js";
+import { fragment } from "./fragment.js";
 
 const root = document.getElementById("bench-root");
-let asked = new AbortController();
+const load = fragment(root, shown);
 
 function address(form) {
   const q = new URLSearchParams();
@@ -15,26 +16,16 @@ function address(form) {
   return form.getAttribute("action") + "?" + q;
 }
 
-async function show(url, push) {
-  asked.abort(); // an older answer is wanted no more
-  const mine = asked = new AbortController();
-  let html;
-  try {
-    const res = await fetch(url, { headers: { "X-Fragment": "1" }, signal: mine.signal });
-    html = await res.text();
-    if (!res.ok && res.status !== 422) throw new Error(res.status);
-  } catch {
-    if (mine.signal.aborted) return;
-    announce("Couldn’t work that out. Your choices are kept; these figures are from before the change.", true);
-    root.classList.add("stale");
-    return;
-  }
-  if (mine !== asked) return; // a later change came while the text was read
-  const held = document.activeElement;
-  const id = held && held.id;
-  const open = [...root.querySelectorAll("details[open]")].map((d) => d.querySelector("summary")?.textContent);
-  root.innerHTML = html;
-  root.classList.remove("stale");
+let before = null; // the focus and the open parts, which an answer leaves as they were
+
+function show(url, push) {
+  before ??= { id: document.activeElement?.id, open: [...root.querySelectorAll("details[open]")].map((d) => d.querySelector("summary")?.textContent) };
+  load(url, push);
+}
+
+function shown(url, push) {
+  const { id, open } = before ?? { open: [] };
+  before = null;
   for (const d of root.querySelectorAll("details")) {
     if (open.includes(d.querySelector("summary")?.textContent)) d.open = true;
   }
@@ -44,6 +35,9 @@ async function show(url, push) {
   root.dispatchEvent(new Event("shown"));
   const form = document.getElementById("bench");
   if (form?.dataset.announce) announce(form.dataset.announce, form.dataset.announce.includes("New here"));
+  if (push && form?.getAttribute("action").endsWith("/adapt")) { // for whom it was, for the next recipe
+    fetch("/last", { method: "POST", body: new URLSearchParams(new FormData(form)), keepalive: true }).catch(() => {});
+  }
 }
 
 root.addEventListener("change", (e) => {

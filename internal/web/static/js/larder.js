@@ -1,16 +1,16 @@
 // The Larder finds while one types; without this module the form submits.
 import { announce } from "./page.js";
+import { fragment } from "./fragment.js";
 
 const form = document.querySelector(".larder-search");
-const found = document.getElementById("found");
-let timer, asked = 0;
+const load = fragment(document.getElementById("found"), shown);
+let timer;
 
-async function find() {
-  const mine = ++asked;
-  const url = "/larder?" + new URLSearchParams(new FormData(form));
-  const res = await fetch(url, { headers: { "X-Fragment": "1" } });
-  if (!res.ok || mine !== asked) return;
-  found.innerHTML = await res.text();
+function find() {
+  load("/larder?" + new URLSearchParams(new FormData(form)));
+}
+
+function shown(url) {
   history.replaceState(null, "", url);
   const words = document.getElementById("found-words")?.textContent ?? "";
   form.querySelector(".quiet-words").textContent = words;

@@ -27,10 +27,21 @@ document.addEventListener("input", (e) => {
   const form = e.target.closest("form.fix");
   if (!form) return;
   clearTimeout(timer);
+  const live = form.querySelector(".live");
+  live.textContent = ""; // the old grams are not those of what is typed
   timer = setTimeout(async () => {
     const q = new URLSearchParams({ amount: form.amount.value, unit: form.unit.value, what: form.what.value });
-    const res = await fetch("/weigh?" + q);
-    if (res.ok) form.querySelector(".live").textContent = await res.text();
+    const at = String(q);
+    live.dataset.asked = at;
+    let words;
+    try {
+      const res = await fetch("/weigh?" + q);
+      if (!res.ok) throw new Error(res.status);
+      words = await res.text();
+    } catch {
+      words = "Couldn’t be weighed just now; what you typed is kept.";
+    }
+    if (live.dataset.asked === at) live.textContent = words; // and not that of an earlier letter
   }, 150);
 });
 document.addEventListener("keydown", (e) => {

@@ -1,0 +1,72 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"encoding/json"
+	"errors"
+
+	"kollaris/core/measure"
+)
+
+// Household is what the people of the house settled once.
+type Household struct {
+	Rev      int64           `json:"-"` // 0 while nothing was settled
+	Kitchen  measure.Kitchen `json:"kitchen"`
+	Last     string          `json:"last"`               // the last table's demand, as URL values
+	Currency string          `json:"currency,omitempty"` // as it is written before a price
+	Labels   string          `json:"labels,omitempty"`   // which packets are read: "eu" or "us"
+	Altitude float64         `json:"altitude,omitempty"` // m
+}
+
+// Household returns the settings, the defaults where none were made.
+func (s *Store) Household(ctx context.Context) (Household, error) {
+	return household(s.db.QueryRowContext(ctx, readHousehold))
+}
+
+const readHousehold = "SELECT rev, doc FROM household WHERE id = 1"
+
+func household(row *sql.Row) (Household, error) {
+	h := Household{Kitchen: measure.DefaultKitchen()}
+	var doc string
+	err := row.Scan(&h.Rev, &doc)
+	if errors.Is(err, sql.ErrNoRows) {
+		return h, nil
+	}
+	if err != nil {
+		return h, err
+	}
+	return h, json.Unmarshal([]byte(doc), &h)
+}
+
+// AnyRev lets a change of the household be made whatever was changed meanwhile: of one
+// field that nothing else writes.
+const AnyRev = -1
+
+// ChangeHousehold changes the settings as they are now; ErrChanged where they are no
+// longer those of rev.
+func (s *Store) ChangeHousehold(ctx context.Context, rev int64, change func(*Household)) error {
+	return s.write(ctx, func(tx *sql.Tx) error {
+		h, err := household(tx.QueryRowContext(ctx, readHousehold))
+		if err != nil {
+			return err
+		}
+		if rev != AnyRev && rev != h.Rev {
+			return ErrChanged
+		}
+		change(&h)
+		doc, err := json.Marshal(h)
+		if err != nil {
+			return err
+		}
+		_, err = tx.ExecContext(ctx, "INSERT INTO household (id, doc) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET doc = excluded.doc, rev = rev + 1", string(doc))
+		return err
+	})
+}
+
+// SetLast remembers the last table's demand. It is no setting that anybody edits, so that
+// the rev of the settings stays.
+func (s *Store) SetLast(ctx context.Context, last string) error {
+	_, err := s.db.ExecContext(ctx, "INSERT INTO household (id, rev, doc) VALUES (1, 0, json_object('last', ?)) ON CONFLICT (id) DO UPDATE SET doc = json_set(doc, '$.last', ?)", last, last)
+	return err
+}
