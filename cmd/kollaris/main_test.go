@@ -18,6 +18,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"kollaris/internal/demo/recipes"
+	"kollaris/internal/store"
 )
 
 var binary string
@@ -204,6 +205,56 @@ func TestADatabaseThatCannotBeUsedIsOneLine(t *testing.T) {
 	assert.Equal(t, 1, code)
 	assert.Contains(t, stderr, "cannot use the database")
 	assert.Equal(t, 1, strings.Count(stderr, "\n"))
+}
+
+// A first start that is killed, or finds the disk full, leaves a file that the next start
+// uses.
+func TestAFirstStartMayBreakOff(t *testing.T) {
+	dir := t.TempDir()
+	broken := func(name string, start func(file string) *exec.Cmd, after time.Duration) {
+		file := filepath.Join(dir, name)
+		cmd := start(file)
+		require.NoError(t, cmd.Start())
+		if after > 0 {
+			time.Sleep(after)
+			_ = cmd.Process.Kill()
+		}
+		_ = cmd.Wait()
+		st, err := store.Open(t.Context(), file)
+		require.NoError(t, err, name)
+		require.NoError(t, st.Ping(t.Context()))
+		_, err = st.Recipes(t.Context(), "")
+		require.NoError(t, err, "%s: all tables are there", name)
+		require.NoError(t, st.Close())
+	}
+	for n := range 40 {
+		broken(fmt.Sprintf("killed-%d.db", n), func(file string) *exec.Cmd { return exec.Command(binary, "serve", "--addr", free(t), "--db", file) }, time.Duration(5+2*n)*time.Millisecond)
+	}
+	for _, kib := range []int{0, 4, 12, 40, 90} {
+		broken(fmt.Sprintf("full-%d.db", kib), func(file string) *exec.Cmd {
+			return exec.Command("bash", "-c", fmt.Sprintf("ulimit -f %d; exec timeout 1 %s serve --addr %s --db %s", kib, binary, free(t), file))
+		}, 0)
+	}
+}
+
+// Without a passphrase the program listens on this machine alone.
+func TestItListensOnThisMachineAlone(t *testing.T) {
+	db := filepath.Join(t.TempDir(), "k.db")
+	for addr, says := range map[string]string{":0": "can be reached by other machines", "0.0.0.0:0": "can be reached by other machines", "[::]:0": "there is no passphrase yet", "127.0.0.1": "is no address to listen at: try 127.0.0.1:8080"} {
+		_, stderr, code := call(t, "", "serve", "--addr", addr, "--db", db)
+		assert.Equal(t, 2, code, addr)
+		assert.Contains(t, stderr, says)
+		assert.NoFileExists(t, db)
+	}
+	noise := filepath.Join(t.TempDir(), "noise.db")
+	require.NoError(t, os.WriteFile(noise, []byte("a letter to the reader, and no database at all"), 0o600))
+	for _, host := range []string{"localhost", "[::1]"} {
+		_, port, err := net.SplitHostPort(free(t))
+		require.NoError(t, err)
+		_, stderr, code := call(t, "", "serve", "--addr", host+":"+port, "--db", noise)
+		assert.Equal(t, 1, code)
+		assert.NotContains(t, stderr, "passphrase", host)
+	}
 }
 
 func TestVersion(t *testing.T) {
