@@ -237,7 +237,7 @@ func nearest(key string, l *larder.Larder) []string {
 	}
 	var found []near
 	if m, ok := l.Find(key, nil); ok {
-		found = append(found, near{l.Get(m.ID).Name, 1})
+		found = append(found, near{l.Get(m.ID).Name, 2})
 	}
 	see := func(name, words string) {
 		far := distance(key, name)

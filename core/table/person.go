@@ -101,6 +101,9 @@ func (p Person) Sentence() string {
 	for _, l := range p.Limits {
 		out = append(out, l.Words())
 	}
+	for _, u := range p.Unread {
+		out = append(out, "“"+u+"” is not understood")
+	}
 	if len(out) == 0 {
 		return "eats everything."
 	}

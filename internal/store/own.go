@@ -22,7 +22,7 @@ func (s *Store) Own(ctx context.Context) (own []larder.Own, lost []Unreadable, e
 		var o larder.Own
 		switch err := json.Unmarshal([]byte(doc), &o); {
 		case err != nil:
-			lost = append(lost, Unreadable{id, err.Error(), doc})
+			lost = append(lost, Unreadable{id, "what stands there is not written as a record is", doc})
 		case string(o.ID) != id:
 			lost = append(lost, Unreadable{id, "the record speaks of another ingredient", doc})
 		default:

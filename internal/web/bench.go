@@ -30,6 +30,7 @@ type benchView struct {
 	BanTyped   string
 	BanFault   string
 	BanNames   []string
+	Covers     string // what the bans shut out, in full
 	People     []checkbox
 	Everyone   string   // address that chooses them all
 	Traces     []string // how to keep traces out
@@ -289,8 +290,9 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 		v.Diets = append(v.Diets, checkbox{string(d.ID), string(d.ID), note, slices.Contains(req.Diets, d.ID)})
 	}
 	for _, b := range req.Bans {
-		v.Bans = append(v.Bans, checkbox{ID: b, Words: "no " + diet.BanWords(b), Note: diet.Covers(b), On: true})
+		v.Bans = append(v.Bans, checkbox{ID: b, Words: "no " + diet.BanWords(b), On: true})
 	}
+	v.Covers = covers(req.Demand().Bans)
 	v.BanNames = append(v.BanNames, diet.BanNames()...)
 	for _, i := range l.All() {
 		v.BanNames = append(v.BanNames, i.Name)

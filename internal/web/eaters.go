@@ -195,10 +195,10 @@ func orderWords(m table.Menu, b table.Bake, names func([]int) string, title func
 		return "holds " + phrase.And(g.What)
 	}
 	for _, g := range b.Before {
-		why = append(why, fmt.Sprintf("Before bake %d, %s, which %s: not for %s.", g.Bake+1, title(g.Bake), holds(g), names(g.For)))
+		why = append(why, fmt.Sprintf("Before bake %d (%s): that %s, not for %s.", g.Bake+1, title(g.Bake), holds(g), names(g.For)))
 	}
 	for _, g := range b.Clean {
-		clean = append(clean, fmt.Sprintf("Clean first: bake %d, %s, %s, which %s must not be given. Wash bowls, tins, boards and hands, fresh paper and cloth; or bake it another day.", g.Bake+1, title(g.Bake), holds(g), names(g.For)))
+		clean = append(clean, fmt.Sprintf("Clean first: bake %d (%s) %s, not for %s. Wash bowls, tins, boards and hands, fresh paper and cloth; or bake it another day.", g.Bake+1, title(g.Bake), holds(g), names(g.For)))
 	}
 	return why, clean
 }

@@ -154,9 +154,10 @@ func (s *Server) nutritionView(id int64, title string, written *recipe.Recipe, r
 			row.Daily = fmt.Sprintf("%.0f %%", r.Daily)
 		}
 		if len(gaps(r.ID)) > 0 {
-			for _, text := range []*string{&row.Was, &row.Now, &row.Per100, &row.Batch, &row.Exact, &row.Daily} {
+			row.Was, row.Now = atLeast+row.Was, atLeast+row.Now
+			for _, text := range []*string{&row.Per100, &row.Batch, &row.Exact, &row.Daily} {
 				if *text != "" {
-					*text = atLeast + *text
+					*text = "≥ " + *text // the columns are narrow
 				}
 			}
 		}

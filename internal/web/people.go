@@ -28,6 +28,17 @@ func (s *Server) atTable(c *gin.Context) ([]store.Person, map[int64][]diet.Chang
 	return people, asked, err
 }
 
+// covers says in full what bans shut out, those aside that are just one food.
+func covers(bans []string) string {
+	var out []string
+	for _, b := range bans {
+		if c := diet.Covers(b); c != "" {
+			out = append(out, c)
+		}
+	}
+	return strings.Join(out, " · ")
+}
+
 // eaters lays what the people named in a request must have over it. Somebody who
 // has left the table is dropped from the request.
 func (s *Server) eaters(c *gin.Context, req *adapt.Request) error {
@@ -80,7 +91,7 @@ type peopleView struct {
 	People []personView
 	New    personView
 	Undo   *personView
-	Ask    []string // of whom there is something to ask
+	Ask    []personView // of whom there is something to ask
 }
 
 type personView struct {
@@ -89,7 +100,7 @@ type personView struct {
 	Sentence string
 	Diets    []checkbox
 	Bans     string
-	Covers   []string // what the bans shut out, in full
+	Covers   string // what the bans shut out, in full
 	Asked    []diet.Changed
 	Limits   []limitField
 	Degrees  []checkbox
@@ -109,7 +120,7 @@ func (s *Server) personView(p store.Person) personView {
 		bans = append(bans, diet.BanWords(b))
 	}
 	v.Bans = strings.Join(append(bans, p.Unread...), ", ")
-	v.Covers = diet.Demand{Bans: p.Bans}.Covers()
+	v.Covers = covers(p.Bans)
 	for _, what := range diet.Limitable() {
 		f := limitField{ID: string(what), Words: what.Words(), Unit: what.Unit(), Hint: "no limit"}
 		for _, l := range p.Limits {
@@ -145,7 +156,7 @@ func (s *Server) showPeople(c *gin.Context, status int, bad *personView) {
 		pv := s.personView(p)
 		if pv.Asked = asked[p.ID]; len(pv.Asked) > 0 {
 			pv.Open = true
-			v.Ask = append(v.Ask, p.Name)
+			v.Ask = append(v.Ask, pv)
 		}
 		if bad != nil && bad.ID == p.ID {
 			pv = *bad

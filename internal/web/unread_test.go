@@ -1,0 +1,111 @@
+package web_test
+
+import (
+	"database/sql"
+	"html"
+	"net/url"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/core/table"
+)
+
+// shelve puts a recipe's text on the shelf and returns its path.
+func (s site) shelve(text string) string {
+	s.t.Helper()
+	_, _, draft := s.post("/recipes", url.Values{"text": {text}})
+	code, _, loc := s.post(draft, url.Values{"do": {"keep"}})
+	require.Equal(s.t, 303, code)
+	return loc[:len(loc)-len("/adapt")]
+}
+
+// With a line that was not understood no page says that something fits, is kept or is
+// none, and nothing is printed that others would eat by.
+func TestAnUnreadLineIsOnNoLabel(t *testing.T) {
+	s := newSite(t)
+	at := s.shelve("Seed squares\nServes 8\n\n200 g sunflower seeds\n100 g maple syrup\n100 g zorblax powder\n\nBake 20 minutes.")
+	_, body := s.get(at + "/adapt?diet=vegan&diet=low-sugar")
+	for _, says := range []string{"1 line is not understood", "whatever “100 g zorblax powder” holds", "at least", "<small>not known</small>", "Not counted: “100 g zorblax powder” (not understood)."} {
+		assert.Contains(t, body, says)
+	}
+	assert.NotContains(t, body, "within your 5</")
+	assert.NotContains(t, body, "none that the law names")
+
+	_, body = s.get(at + "/nutrition?diet=low-sugar&slice=60")
+	body = html.UnescapeString(body)
+	for _, says := range []string{"at least", "A slice of 60 g holds at least", "Nobody can be told how much carbohydrate a slice holds", "None can be told: a line was not understood.", "wait until every line is understood", "(not understood: it could hold anything)"} {
+		assert.Contains(t, body, says)
+	}
+	assert.NotContains(t, body, "meets the figure for")
+	assert.NotContains(t, body, "15 g of carbohydrate are in")
+	for _, card := range []string{"/tablecard", "/tablecard?size=sticker"} {
+		code, body := s.get(at + card)
+		assert.Equal(t, 422, code)
+		assert.Contains(t, body, "No card yet for Seed squares")
+		assert.NotContains(t, body, "Made in a home kitchen")
+	}
+	_, body = s.get("/table")
+	assert.Contains(t, body, "“100 g zorblax powder” is not understood: it could hold anything")
+
+	// an amount that is missing matters to the figures it could add to, and to those only
+	at = s.shelve("Seed bars\nServes 8\n\n200 g sunflower seeds\n2 eggs\nhoney, to taste\n\nBake 20 minutes.")
+	_, body = s.get(at + "/nutrition")
+	assert.Contains(t, body, "Not counted: “honey, to taste” (no amount).")
+	assert.Regexp(t, `not “low sugars”</th><td>not known: “honey, to taste” gives no amount`, body)
+	assert.Regexp(t, `meets the figure for “low sodium”`, body)
+	code, _ := s.get(at + "/tablecard")
+	assert.Equal(t, 200, code, "it is all understood")
+}
+
+// A ban is shown back in full; what is not certain stays at its field and holds up the
+// verdict.
+func TestABanIsShownBackInFull(t *testing.T) {
+	s := newSite(t)
+	pear := s.id("Pear and cardamom loaf")
+	_, body := s.get(pear + "/adapt?ban=soys&ban=groundnut")
+	assert.Contains(t, body, " · soya: beans, drink, cream, yogurt, flour, protein, tofu, sauce, lecithin;")
+	assert.Contains(t, body, "Shut out: peanuts: peanuts (groundnuts), their butter, flour and oil")
+	assert.Contains(t, body, "Nothing here breaks your two demands.")
+	_, body = s.get(pear + "/adapt?ban=soya&ban=glutin,zorblax")
+	body = html.UnescapeString(body)
+	assert.Contains(t, body, `value="glutin, zorblax"`)
+	assert.Contains(t, body, "“glutin” is not certain, so nothing was shut out by it: is it gluten cereals")
+	assert.NotContains(t, body, "Nothing here breaks")
+	assert.Contains(t, body, "until it is, nothing fits")
+	_, body = s.get(pear + "/adapt?ban=lactose")
+	assert.Regexp(t, `value="lactose-free" id="diet-lactose-free" checked`, body, "a word for a diet is that diet")
+	_, body = s.get(pear + "/adapt?diet=")
+	assert.Contains(t, body, `name="ban" value="only:butter"`, "having none of it is no allergy to all of it")
+}
+
+// People who were kept under the first rule are read by today's and asked about; until
+// what is not understood is settled, nothing fits them.
+func TestPeopleKeptBeforeAreAsked(t *testing.T) {
+	s := newSite(t)
+	id, err := s.st.AddPerson(t.Context(), table.Person{Name: "guest", Bans: []string{"soya"}, Strict: table.Allergy})
+	require.NoError(t, err)
+	db, err := sql.Open("sqlite", "file:"+s.file)
+	require.NoError(t, err)
+	_, err = db.Exec(`UPDATE person SET doc = '{"name":"guest","bans":["soy","flour"],"strict":"allergy"}' WHERE id = ?`, id)
+	require.NoError(t, err)
+	require.NoError(t, db.Close())
+	_, body := s.get("/people")
+	for _, says := range []string{"are read more widely than before", "“soy” is now taken for soya: beans, drink", "“flour” is not understood, so nothing fits until you write what is meant", `value="soya, flour"`} {
+		assert.Contains(t, body, says)
+	}
+	_, body = s.get("/table")
+	assert.Contains(t, body, "“flour” is not understood: say under People what is meant")
+	_, body = s.get(s.id("Oat-ginger biscuits") + "/adapt?eater=9")
+	assert.NotContains(t, body, "Nothing here breaks")
+
+	code, body, _ := s.post("/people/9", url.Values{"rev": {"1"}, "name": {"guest"}, "bans": {"soya, flour"}, "strict": {"allergy"}})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, html.UnescapeString(body), "“flour” is not certain, so nothing was shut out by it")
+	code, _, _ = s.post("/people/9", url.Values{"rev": {"1"}, "name": {"guest"}, "bans": {"soya, lactose and wheat"}, "strict": {"allergy"}})
+	require.Equal(t, 303, code)
+	_, body = s.get("/people")
+	assert.NotContains(t, body, "read more widely than before")
+	assert.Contains(t, body, "must not have soya, wheat; eats lactose-free; traces matter.")
+}
