@@ -25,6 +25,7 @@ const only = "only:"
 // family of foods.
 type ban struct {
 	id, words, says string
+	source          fact.Source
 	whole           bool // a food that is named after it ("soya drink") stands for the whole of it
 	allergens       []string
 	origins         []string
@@ -115,7 +116,7 @@ func loadBans(fsys fs.FS, l *larder.Larder) (map[string]*ban, error) {
 		if out[f[0]] != nil || f[1] == "" || f[3] == "" {
 			return fmt.Errorf("%q stands here twice or says nothing", f[0])
 		}
-		b := &ban{id: f[0], words: f[1], whole: f[2] == "yes", says: f[3], families: map[larder.Family]larder.Level{}, foods: map[larder.ID]larder.Level{}, columns: map[larder.Column]larder.Level{}}
+		b := &ban{id: f[0], words: f[1], whole: f[2] == "yes", says: f[3], source: fact.Source(f[4]), families: map[larder.Family]larder.Level{}, foods: map[larder.ID]larder.Level{}, columns: map[larder.Column]larder.Level{}}
 		if larder.IsAllergen(b.id) && b.id != "nuts" { // of "nuts" the members are listed: at home the word means more
 			b.allergens = []string{b.id}
 		}
@@ -188,14 +189,19 @@ func BanWords(id string) string {
 	return name
 }
 
-// BanNames lists the allergens and families that can be shut out, as the application
-// prints them, sorted.
-func BanNames() []string {
-	var out []string
+// Listed is a ban as the application lists it.
+type Listed struct {
+	Words, Says string
+	Source      fact.Source
+}
+
+// Bans lists the allergens and families that can be shut out, by their words.
+func Bans() []Listed {
+	var out []Listed
 	for _, b := range bans() {
-		out = append(out, b.words)
+		out = append(out, Listed{b.words, b.says, b.source})
 	}
-	slices.Sort(out)
+	slices.SortFunc(out, func(a, b Listed) int { return strings.Compare(strings.ToLower(a.Words), strings.ToLower(b.Words)) })
 	return out
 }
 
@@ -206,6 +212,15 @@ func Covers(id string) string {
 		return b.words + ": " + b.says
 	}
 	return ""
+}
+
+// OfAllergen is the ban of one allergen of the law and of nothing else: the law's nuts are
+// tree nuts.
+func OfAllergen(allergen string) string {
+	if allergen == "nuts" {
+		return "tree-nuts"
+	}
+	return allergen
 }
 
 // AllergensOf lists the allergens of the law that a ban shuts out, none for other

@@ -1,6 +1,7 @@
 package diet_test
 
 import (
+	"math"
 	"os"
 	"slices"
 	"strings"
@@ -56,7 +57,7 @@ func TestBansAsPeopleTypeThem(t *testing.T) {
 }
 
 func TestWhatIsNotCertainNamesWhatComesNear(t *testing.T) {
-	for typed, says := range map[string]string{"pinut": "peanuts", "glutin": "gluten", "seasame": "sesame", "mikl": "milk", "bran": "wheat bran", "flour": "plain flour", "moon dust": "neither an allergen nor in the larder"} {
+	for typed, says := range map[string]string{"pinut": "peanuts", "glutin": "gluten", "seasame": "sesame", "mikl": "milk", "bran": "wheat bran", "flour": "plain flour", "moon dust": "neither an allergen nor in the larder", "tae": "tea", "coconut zorblax": "coconut", "milk free zorblax": "milk"} {
 		_, err := diet.ParseBan(typed, larder.Builtin())
 		require.Error(t, err, typed)
 		assert.Contains(t, err.Error(), says)
@@ -69,9 +70,10 @@ func TestWhatIsNotCertainNamesWhatComesNear(t *testing.T) {
 func TestABanReadsBackAsItself(t *testing.T) {
 	l := larder.Builtin()
 	var ids []string
-	for _, words := range diet.BanNames() {
-		d, err := diet.ParseBan(words, l)
-		require.NoError(t, err, words)
+	for _, b := range diet.Bans() {
+		assert.NoError(t, b.Source.Check())
+		d, err := diet.ParseBan(b.Words, l)
+		require.NoError(t, err, b.Words)
 		ids = append(ids, d.Bans...)
 		assert.NotEmpty(t, d.Covers()[0])
 	}
@@ -111,6 +113,18 @@ func TestABanLeavesNoFoodOfItsAllergenIn(t *testing.T) {
 	}
 }
 
+// The ban of an allergen of the law is of that alone.
+func TestTheBanOfOneAllergen(t *testing.T) {
+	for _, a := range larder.Allergens() {
+		assert.Equal(t, []string{a}, diet.AllergensOf(diet.OfAllergen(a)))
+	}
+	assert.Equal(t, []string{"nuts", "peanuts"}, diet.AllergensOf("nuts"))
+	assert.Empty(t, diet.AllergensOf("coconut"))
+	assert.Empty(t, diet.AllergensOf("coconut-oil"))
+	d := diet.Demand{Diets: []diet.ID{diet.EggFree}, Bans: []string{"nuts"}}
+	assert.Equal(t, []bool{true, true, false}, []bool{d.ShutsOut("egg"), d.ShutsOut("peanuts"), d.ShutsOut("milk")})
+}
+
 // Families by what a shopper finds on the shelf, and what must stay.
 func TestFamiliesAreShutOutWhole(t *testing.T) {
 	l := larder.Builtin()
@@ -145,6 +159,30 @@ func TestFamiliesAreShutOutWhole(t *testing.T) {
 				}
 			}
 		}
+	}
+}
+
+// What a food holds of a sugar by its table shuts it out above a trace; what is not known
+// is asked.
+func TestASugarIsShutOutByTheTable(t *testing.T) {
+	for held, want := range map[float64]diet.Verdict{0: diet.Fine, 0.45: diet.Fine, 0.55: diet.Breaks, math.NaN(): diet.CheckLabel} {
+		i := larder.Ingredient{ID: "own-thing", Name: "thing"}
+		i.Facts[larder.Fructose] = held
+		got, _ := (diet.Demand{Bans: []string{"fructose"}}).Judge(&i)
+		assert.Equal(t, want, got, "%g g", held)
+	}
+}
+
+func TestADemandThatKeepsBoth(t *testing.T) {
+	a := diet.Demand{Diets: []diet.ID{diet.Vegan}, Bans: []string{"soya"}, Limits: []diet.Limit{{What: diet.Sugars, Max: 9}}, Unread: []string{"x"}}
+	b := diet.Demand{Diets: []diet.ID{diet.Vegan, diet.Keto}, Bans: []string{"soya", "nuts"}, Limits: []diet.Limit{{What: diet.Sugars, Max: 6}, {What: diet.Sodium, Max: 140}}, Unread: []string{"x", "y"}}
+	want := diet.Demand{Diets: []diet.ID{diet.Vegan, diet.Keto}, Bans: []string{"soya", "nuts"}, Limits: []diet.Limit{{What: diet.Sugars, Max: 6}, {What: diet.Sodium, Max: 140}}, Unread: []string{"x", "y"}}
+	assert.Equal(t, want, a.With(b))
+	assert.Equal(t, 6.0, b.With(a).Limits[0].Max)
+	assert.Equal(t, []string{"vegan", "no soya", "at most 9 g sugars a serving", "“x”, which is not understood"}, a.Words())
+	assert.True(t, diet.Demand{}.Empty())
+	for _, d := range []diet.Demand{{Diets: a.Diets}, {Bans: a.Bans}, {Limits: a.Limits}, {Unread: a.Unread}} {
+		assert.False(t, d.Empty())
 	}
 }
 

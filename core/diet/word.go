@@ -248,7 +248,7 @@ func nearest(key string, l *larder.Larder) []string {
 			}
 		}
 		switch {
-		case far <= (len(key)+2)/3:
+		case far <= slips(len(key)):
 		case shares > 0:
 			far += 10 - 3*shares
 		default:
@@ -265,6 +265,8 @@ func nearest(key string, l *larder.Larder) []string {
 			see(name, BanWords(m.ban))
 		case m.diet != "":
 			see(name, string(m.diet))
+		case l.Get(m.food) != nil:
+			see(name, l.Get(m.food).Name)
 		}
 	}
 	for _, i := range l.All() {
@@ -278,26 +280,42 @@ func nearest(key string, l *larder.Larder) []string {
 	return out
 }
 
-// distance is how many letters must be put in, left out or changed to make one word of
-// another: Levenshtein's.
+// slips is how many slips of the pen are still near a word of so many letters.
+func slips(letters int) int {
+	switch {
+	case letters < 5:
+		return 1
+	case letters < 8:
+		return 2
+	}
+	return 3
+}
+
+// distance is how many letters must be put in, left out, changed or swapped with their
+// neighbour to make one word of another: optimal string alignment.
 func distance(a, b string) int {
 	x, y := []rune(a), []rune(b)
-	row := make([]int, len(y)+1)
-	for j := range row {
-		row[j] = j
+	rows := make([][]int, len(x)+1)
+	for i := range rows {
+		rows[i] = make([]int, len(y)+1)
+		rows[i][0] = i
 	}
-	for i := range x {
-		diagonal := row[0]
-		row[0] = i + 1
-		for j := range y {
-			cost := diagonal
-			if x[i] != y[j] {
-				cost++
+	for j := range rows[0] {
+		rows[0][j] = j
+	}
+	for i := 1; i <= len(x); i++ {
+		for j := 1; j <= len(y); j++ {
+			change := rows[i-1][j-1]
+			if x[i-1] != y[j-1] {
+				change++
 			}
-			diagonal, row[j+1] = row[j+1], min(cost, row[j+1]+1, row[j]+1)
+			rows[i][j] = min(change, rows[i-1][j]+1, rows[i][j-1]+1)
+			if i > 1 && j > 1 && x[i-1] == y[j-2] && x[i-2] == y[j-1] {
+				rows[i][j] = min(rows[i][j], rows[i-2][j-2]+1)
+			}
 		}
 	}
-	return row[len(y)]
+	return rows[len(x)][len(y)]
 }
 
 // Misread is a word of a list that was not understood.

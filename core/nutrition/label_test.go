@@ -137,3 +137,65 @@ func TestNetCarbohydrate(t *testing.T) {
 	}
 	assert.Equal(t, []float64{15, 18, 19}, got)
 }
+
+// The same amounts in a bake of 80 g are a quarter more in 100 g, and a share is a share.
+func TestClaimsAndNetByTheWeight(t *testing.T) {
+	sum := nutrition.Total{Baked: 80, Raw: 90}
+	sum.Facts[larder.Carbohydrate], sum.Facts[larder.Fibre], sum.Facts[larder.Sucrose], sum.Facts[larder.Sodium], sum.Facts[larder.Xylitol] = 40, 2, 4.2, 92, 8
+	why := map[string]string{}
+	for _, c := range nutrition.Claims(sum, sum, 4, func(string) []nutrition.Gap { return nil }) {
+		if c.Law == "EU 1924/2006, annex" {
+			why[c.Words] = c.Why
+			assert.Equal(t, c.Words == "low sodium", c.Meets, c.Words)
+		}
+	}
+	assert.Equal(t, "5.2 g of sugars in 100 g; 5 at most", why["low sugars"])
+	assert.Equal(t, "115 mg of sodium in 100 g; 120 at most", why["low sodium"])
+	net := sum.Net(0.5)
+	assert.InDelta(t, 15, net[0].Grams, 1e-9, "(40 - 2 - 8) / 2")
+	assert.InDelta(t, 17, net[1].Grams, 1e-9, "with half of the xylitol")
+}
+
+// Energy by each law's factors, a gram of each: EU 1169/2011 annex XIV and 21 CFR
+// 101.9(c)(1)(i), by hand.
+func TestEnergyByBothLaws(t *testing.T) {
+	for _, c := range []struct {
+		col            larder.Column
+		kcal, us, kJ   float64
+		inCarbohydrate bool
+	}{
+		{larder.Protein, 4, 4, 17, false}, {larder.Fat, 9, 9, 37, false}, {larder.Alcohol, 7, 7, 29, false}, {larder.Fibre, 2, 1, 8, true},
+		{larder.Erythritol, 0, 0, 0, true}, {larder.Xylitol, 2.4, 2.4, 10, true}, {larder.Maltitol, 2.4, 2.1, 10, true}, {larder.Sorbitol, 2.4, 2.6, 10, true}, {larder.Isomalt, 2.4, 2, 10, true}, {larder.Allulose, 0.4, 0.4, 1.7, true}, {larder.Starch, 4, 4, 17, true},
+	} {
+		sum := nutrition.Total{Baked: 100, Raw: 100}
+		sum.Facts[c.col] = 100
+		if c.inCarbohydrate {
+			sum.Facts[larder.Carbohydrate] = 100
+		}
+		exact := map[string]float64{}
+		text := map[string]string{}
+		for _, law := range []nutrition.Law{nutrition.EU, nutrition.US} {
+			for _, r := range sum.Label(law, 1) {
+				exact[string(law)+r.ID], text[string(law)+r.ID] = r.Exact, r.Text
+			}
+		}
+		assert.InDelta(t, 100*c.kcal, exact["euenergy"], 1e-9, larder.Columns[c.col].Name)
+		assert.InDelta(t, 100*c.us, exact["usenergy"], 1e-9, larder.Columns[c.col].Name)
+		assert.InDelta(t, 100*c.kJ, exact["euenergy-kj"], 1e-9, larder.Columns[c.col].Name)
+		if c.col == larder.Starch {
+			assert.Equal(t, []string{"<0.5", "0"}, []string{text["eufat"], text["usfat"]}, "each law rounds in its way")
+		}
+	}
+}
+
+func TestTheListOfIngredients(t *testing.T) {
+	l := larder.Builtin()
+	r := &recipe.Recipe{Lines: []recipe.Line{{Name: "salt", Ingredient: "salt", Known: true}, {Name: "oats", Ingredient: "oats", Known: true, Grams: 50}, {Name: "butter", Ingredient: "butter", Known: true, Grams: 40}, {Name: "zorblax", Grams: 60}, {Name: "corn flour", Ingredient: "cornflour", Grams: 5}, {Name: "butter", Ingredient: "butter", Known: true, Grams: 30}}}
+	assert.Equal(t, []nutrition.Listed{
+		{Name: "butter", Grams: 70, Allergens: []string{"milk"}},
+		{Name: "zorblax", Grams: 60, Unread: true},
+		{Name: "oats", Grams: 50, Check: []string{"gluten", "wheat"}},
+		{Name: "corn flour", Grams: 5, Unread: true},
+		{Name: "salt"},
+	}, nutrition.List(r, l))
+}

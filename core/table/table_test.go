@@ -130,6 +130,25 @@ func TestAMenuHoldsForEachOfThem(t *testing.T) {
 	}
 }
 
+// Of two recipes that feed the same with as sure changes, the one that changes less is
+// baked; and where an experiment feeds more than what is well tried, that is no better.
+func TestTheDearestBakeIsChosen(t *testing.T) {
+	kit := adapt.DefaultKit()
+	bread := "Bread\nServes 8\nIngredients\n400 g strong flour\n250 g water\n6 g salt\n7 g instant yeast\n20 g butter\nBake in a 9x5 inch loaf tin at 210 C for 35 minutes."
+	vegan := []Person{{Name: "six", Diets: []diet.ID{diet.Vegan}, Strict: Choice}}
+	m, err := Fewest([]*recipe.Recipe{read(t, loaf), read(t, bread)}, vegan, kit)
+	require.NoError(t, err)
+	require.Len(t, m.Bakes, 1)
+	assert.Equal(t, 1, m.Bakes[0].Recipe, "butter alone, not butter, milk and eggs")
+	assert.Nil(t, m.Better)
+	keto := []Person{{Name: "coach", Diets: []diet.ID{diet.Keto, diet.Vegan}, Strict: Choice}, six}
+	m, err = Fewest([]*recipe.Recipe{read(t, loaf)}, keto, kit)
+	require.NoError(t, err)
+	require.True(t, m.Trial, "egg-free and without starch is an experiment")
+	assert.Empty(t, m.Unfed)
+	assert.Nil(t, m.Better, "what is well tried leaves coach unfed")
+}
+
 // The search against every combination there is, on random tables.
 func TestCoverIsExact(t *testing.T) {
 	rnd := rand.New(rand.NewPCG(7, 11))

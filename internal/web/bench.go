@@ -293,7 +293,9 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 		v.Bans = append(v.Bans, checkbox{ID: b, Words: "no " + diet.BanWords(b), On: true})
 	}
 	v.Covers = covers(req.Demand().Bans)
-	v.BanNames = append(v.BanNames, diet.BanNames()...)
+	for _, b := range diet.Bans() {
+		v.BanNames = append(v.BanNames, b.Words)
+	}
 	for _, i := range l.All() {
 		v.BanNames = append(v.BanNames, i.Name)
 	}

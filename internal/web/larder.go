@@ -132,7 +132,7 @@ func (s *Server) showLarder(c *gin.Context, status int, imported *importView) {
 	if _, ok := diet.Find(diet.ID(v.Free)); ok {
 		demand.Diets = []diet.ID{diet.ID(v.Free)}
 	} else if larder.IsAllergen(v.Free) {
-		demand.Bans = []string{v.Free}
+		demand.Bans = []string{diet.OfAllergen(v.Free)}
 	}
 	for _, i := range l.Search(v.Query) {
 		if j, _ := demand.Judge(i); j == diet.Breaks || v.Family != "" && string(i.Family) != v.Family {

@@ -8,6 +8,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"kollaris/core/adapt"
+	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/oven"
@@ -146,6 +147,7 @@ type sourcesView struct {
 	Schools     []schoolRow
 	Sweet       []substanceRow
 	Heat        []termRow // with the source as ID
+	Bans        []termRow // likewise
 	Count       int
 }
 
@@ -190,6 +192,9 @@ func (s *Server) sources(c *gin.Context) {
 			feeds = "yes"
 		}
 		v.Sweet = append(v.Sweet, substanceRow{larder.Columns[x.Column].Name, measure.Digits(x.Browns, 2), feeds, measure.Digits(x.Cools, 3), measure.Digits(x.Dissolves, 3), x.Source.Words()})
+	}
+	for _, b := range diet.Bans() {
+		v.Bans = append(v.Bans, termRow{b.Source.Words(), phrase.Capital(b.Words), b.Says})
 	}
 	for _, x := range oven.Constants() {
 		v.Heat = append(v.Heat, termRow{x.Source.Words(), phrase.Capital(x.What), x.Value})
