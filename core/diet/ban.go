@@ -42,7 +42,7 @@ const traceOf = 0.5
 // taken for what it behaves like, too.
 func (b *ban) level(i *larder.Ingredient) (worst larder.Level, ok bool) {
 	see := func(lv larder.Level) {
-		if !ok || lv == larder.Contains || lv == larder.May && worst == larder.Check {
+		if !ok || lv != larder.Check {
 			worst, ok = lv, true
 		}
 	}
