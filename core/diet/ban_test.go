@@ -129,9 +129,10 @@ func TestTheBanOfOneAllergen(t *testing.T) {
 func TestFamiliesAreShutOutWhole(t *testing.T) {
 	l := larder.Builtin()
 	for _, c := range []struct{ typed, breaks, check, fine string }{
+		{"peanuts", "peanuts peanut-butter", "mixed-nuts groundnut-oil", "walnuts almond-butter"},
 		{"coconut", "coconut-oil coconut-flour coconut-sugar desiccated-coconut coconut-yogurt", "vegan-cheese plant-block", "cocoa butter"},
-		{"almonds", "almond-flour almond-unblanched marzipan almond-yogurt", "almond-extract walnuts", "hazelnuts"},
-		{"pecans", "pecans", "ground-walnuts walnuts", "almonds"},
+		{"almonds", "almond-flour almond-unblanched marzipan almond-yogurt", "almond-extract mixed-nuts", "hazelnuts walnuts"},
+		{"pecans", "pecans", "ground-walnuts mixed-nuts", "almonds walnuts"},
 		{"cashews", "cashews cashew-drink", "hazelnut-butter vegan-cheese", "almonds"},
 		{"lactose", "milk yogurt condensed-milk", "", "lactose-free-milk butter soya-drink"},
 		{"corn", "cornflour cornmeal corn-syrup sweetcorn custard-powder", "baking-powder icing-sugar", "rice-flour potato-starch"},

@@ -56,7 +56,7 @@ func TestAnimalFoodsCarryTheirAllergen(t *testing.T) {
 			// coconut, chestnuts and pine nuts are none of the tree nuts of EU law
 			if i.ID != "desiccated-coconut" && i.ID != "coconut-butter" && i.ID != "chestnuts" && i.ID != "sunflower-butter" {
 				held := i.Allergens["nuts"] + i.Allergens["peanuts"] + i.Allergens["sesame"]
-				assert.Equal(t, larder.Contains, held, i.ID)
+				assert.Contains(t, held, larder.Contains, i.ID)
 			}
 		}
 	}
