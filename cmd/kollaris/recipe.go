@@ -87,6 +87,7 @@ func adaptCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
+			res.Predict(kit.Kitchen)
 			if asJSON {
 				err = writeJSON(c.OutOrStdout(), adaptedOf(res, findingsOf(rd)))
 			} else {

@@ -5,7 +5,7 @@
 // lines by use; choose a school for each that satisfies all demands together;
 // solve the amounts so that the sum of the recipe comes back (package goal);
 // round to what a kitchen can weigh or spoon, and recompute; edit the method;
-// feed the oven; say what changed and why.
+// say what changed and why. The oven is not asked: a result is told to Predict its bake.
 package adapt
 
 import (
@@ -20,6 +20,7 @@ import (
 	"kollaris/core/nutrition"
 	"kollaris/core/recipe"
 	"kollaris/core/swap"
+	"kollaris/core/tin"
 )
 
 // Kit is what an adaptation works with.
@@ -118,7 +119,10 @@ func Adapt(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
 	r.result.Gaps = nutrition.AllGaps(r.result.Recipe, r.Larder)
 	r.limits(before)
 	r.doubtGaps()
-	r.bake(written)
+	r.result.Bakes = r.bakes(written)
+	if r.result.Bakes != nil && r.req.Tin != "" && !r.result.Bakes.Bowl {
+		r.result.Recipe.Tins = []tin.Tin{r.result.Bakes.Yours.Tin}
+	}
 	r.method()
 	r.verdict(before)
 	return r.result, nil

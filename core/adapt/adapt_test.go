@@ -296,13 +296,13 @@ func TestMethodIsEditedNotRewritten(t *testing.T) {
 
 func TestTinAndTime(t *testing.T) {
 	r := read(t, pear)
-	here := run(t, r, both).Bake
+	here := predicted(t, r, both).Bake
 	require.NotNil(t, here)
 	assert.InEpsilon(t, 52.5, here.Minutes, 0.06, "the written time, in the written tin")
-	cups := run(t, r, adapt.Request{Diets: both.Diets, Tin: "muffin"}).Bake
+	cups := predicted(t, r, adapt.Request{Diets: both.Diets, Tin: "muffin"}).Bake
 	assert.Less(t, cups.Minutes, 0.5*here.Minutes)
 	assert.InEpsilon(t, 0.75*cups.Minutes, cups.FirstLook, 1e-9)
-	none := run(t, read(t, "Rounds\nIngredients\n200 g flour\n150 g milk"), adapt.Request{}).Bake
+	none := predicted(t, read(t, "Rounds\nIngredients\n200 g flour\n150 g milk"), adapt.Request{}).Bake
 	assert.False(t, none.Fitted)
 	assert.Contains(t, none.Why, "No tin is named")
 }

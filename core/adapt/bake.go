@@ -3,6 +3,7 @@ package adapt
 import (
 	"cmp"
 	"context"
+	"errors"
 	"fmt"
 	"regexp"
 	"time"
@@ -122,70 +123,102 @@ func bakes(written, adapted *recipe.Recipe, req Request, l *larder.Larder) (know
 	return known, req.Oven.Apply(now)
 }
 
+// Bakes are the written bake and the one that was asked for: all that a prediction is made
+// from, so that a kept result can be predicted and simulated anew.
+type Bakes struct {
+	Written oven.Baking     `json:"written"`
+	Yours   oven.Baking     `json:"yours"`
+	Lower   measure.Celsius `json:"lower,omitempty"`   // that a substitution asks, K
+	For     string          `json:"for,omitempty"`     // its title
+	NoTin   bool            `json:"no_tin,omitempty"`  // neither the recipe nor the request names one
+	NoOven  bool            `json:"no_oven,omitempty"` // nor a heat
+	Asked   bool            `json:"asked,omitempty"`   // the request names a heat
+	Bowl    bool            `json:"bowl,omitempty"`    // a one-bowl cake for the microwave, by power
+	Watts   float64         `json:"watts,omitempty"`   // of it; 0 where not said
+	Minutes recipe.Minutes  `json:"minutes"`           // as written
+}
+
+// bakes puts together what the bake of a result will be; nil where no weight is known.
+func (r *run) bakes(written *recipe.Recipe) *Bakes {
+	known, now := bakes(written, r.result.Recipe, r.req, r.Larder)
+	if known.Mass <= 0 || now.Mass <= 0 {
+		return nil
+	}
+	b := &Bakes{Written: known, Yours: now, NoTin: len(written.Tins) == 0 && r.req.Tin == "", NoOven: written.Oven == 0 && r.req.Oven.At == 0, Asked: r.req.Oven.At != 0, Watts: r.req.Oven.Watts, Minutes: written.Bake,
+		Bowl: written.Kind == recipe.OneBowl && written.Oven == 0 && !now.Setup.Flame && r.req.Oven.At == 0}
+	if b.Bowl {
+		return b
+	}
+	for _, g := range r.groups {
+		if s := g.chosen.School; s != nil && !g.topping && r.result.Refused == nil && measure.Celsius(-s.Oven) > b.Lower {
+			b.Lower, b.For = measure.Celsius(-s.Oven), s.Title
+		}
+	}
+	if !b.Asked {
+		b.Yours = b.Yours.Cooler(b.Lower)
+	}
+	return b
+}
+
+// Predict foretells the bake of a result, in the words of a kitchen: it fills Bake, or
+// BakeProblem and, for a one-bowl cake, Microwave. It takes some milliseconds, so that
+// only who shows a time asks for it.
+func (res *Result) Predict(k measure.Kitchen) {
+	b := res.Bakes
+	switch {
+	case res.Bake != nil || res.BakeProblem != "":
+		return // predicted before, or kept so
+	case b == nil:
+		res.BakeProblem = "No weight is known, so no time can be foretold."
+		return
+	case b.Bowl:
+		res.Microwave = &Microwave{Mass: b.Yours.Mass, Watts: cmp.Or(b.Watts, 900)}
+		res.BakeProblem = microwaveWords(b.Yours.Mass, b.Watts)
+		if w := b.Minutes; w.Max > w.Min {
+			res.BakeProblem = fmt.Sprintf("Written: %s to %s min. ", measure.Digits(w.Min, 3), measure.Digits(w.Max, 3)) + res.BakeProblem
+		} else if w.Max > 0 {
+			res.BakeProblem = fmt.Sprintf("Written: %s min. ", measure.Digits(w.Max, 3)) + res.BakeProblem
+		}
+		return
+	}
+	e, err := oven.Foretell(b.Written, b.Yours)
+	if err != nil {
+		res.BakeProblem = k.Say(fmt.Sprintf("No time can be foretold: %v.", err))
+		return
+	}
+	if b.For != "" && !b.Asked {
+		e.Why += fmt.Sprintf(" The oven is set %s lower: %s browns sooner than it is done.", k.Warmer(b.Lower), b.For)
+	}
+	if b.Yours.Setup.Fan && !b.Asked {
+		e.Why += fmt.Sprintf(" A fan oven is set %s lower.", k.Warmer(oven.FanLower))
+	}
+	if b.NoTin {
+		e.Why += fmt.Sprintf(" No tin is named, so %s is assumed.", b.Yours.Tin.Words())
+	}
+	if b.NoOven {
+		e.Why += fmt.Sprintf(" No oven heat is named, so %s is assumed.", k.OvenText(b.Written.Oven))
+	}
+	res.Bake = &e
+}
+
 // In foretells the bake in as many of another tin as its batter fills, by the coarse
 // model.
-func (r *Result) In(t tin.Tin) (oven.Estimate, error) {
-	now := r.now
+func (res *Result) In(t tin.Tin) (oven.Estimate, error) {
+	if res.Bakes == nil {
+		return oven.Estimate{}, errors.New("no weight is known")
+	}
+	now := res.Bakes.Yours
 	now.Tin = oven.SetOf(now.Kind, now.Mass, t)
-	return oven.Glance(r.known, now)
+	return oven.Glance(res.Bakes.Written, now)
 }
 
-// bake foretells the time: fitted to the written bake, in the tin and oven asked for.
-func (r *run) bake(written *recipe.Recipe) {
-	rec := r.result.Recipe
-	known, now := bakes(written, rec, r.req, r.Larder)
-	if known.Mass <= 0 || now.Mass <= 0 {
-		r.result.BakeProblem = "No weight is known, so no time can be foretold."
-		return
-	}
-	if written.Kind == recipe.OneBowl && written.Oven == 0 && !now.Setup.Flame && r.req.Oven.At == 0 {
-		r.result.Microwave = &Microwave{Mass: now.Mass, Watts: cmp.Or(r.req.Oven.Watts, 900)}
-		r.result.BakeProblem = microwaveWords(now.Mass, r.req.Oven.Watts)
-		if b := written.Bake; b.Max > b.Min {
-			r.result.BakeProblem = fmt.Sprintf("Written: %s to %s min. ", measure.Digits(b.Min, 3), measure.Digits(b.Max, 3)) + r.result.BakeProblem
-		} else if b.Max > 0 {
-			r.result.BakeProblem = fmt.Sprintf("Written: %s min. ", measure.Digits(b.Max, 3)) + r.result.BakeProblem
-		}
-		return
-	}
-	if r.req.Tin != "" {
-		rec.Tins = []tin.Tin{now.Tin}
-	}
-	lower, cooler := measure.Celsius(0), ""
-	for _, g := range r.groups {
-		if s := g.chosen.School; s != nil && !g.topping && r.result.Refused == nil && measure.Celsius(s.Oven) < lower {
-			lower, cooler = measure.Celsius(s.Oven), s.Title
-		}
-	}
-	if r.req.Oven.At == 0 {
-		now = now.Cooler(-lower)
-	}
-	e, err := oven.Foretell(known, now)
-	if err != nil {
-		r.result.BakeProblem = r.Kitchen.Say(fmt.Sprintf("No time can be foretold: %v.", err))
-		return
-	}
-	if cooler != "" && r.req.Oven.At == 0 {
-		e.Why += fmt.Sprintf(" The oven is set %s lower: %s browns sooner than it is done.", r.Kitchen.Warmer(-lower), cooler)
-	}
-	if now.Setup.Fan && r.req.Oven.At == 0 {
-		e.Why += fmt.Sprintf(" A fan oven is set %s lower.", r.Kitchen.Warmer(oven.FanLower))
-	}
-	if len(written.Tins) == 0 && r.req.Tin == "" {
-		e.Why += fmt.Sprintf(" No tin is named, so %s is assumed.", now.Tin.Words())
-	}
-	if written.Oven == 0 && r.req.Oven.At == 0 {
-		e.Why += fmt.Sprintf(" No oven heat is named, so %s is assumed.", r.Kitchen.OvenText(known.Oven))
-	}
-	r.result.Bake, r.result.known, r.result.now = &e, known, now
-}
-
-// Simulate follows the bake of a result minute by minute; nil where it has none.
-func (r *Result) Simulate(ctx context.Context) (*oven.Simulation, error) {
-	if r.Bake == nil {
+// Simulate follows the bake of a predicted result minute by minute; nil where it has
+// none.
+func (res *Result) Simulate(ctx context.Context) (*oven.Simulation, error) {
+	if res.Bake == nil || res.Bakes == nil {
 		return nil, nil
 	}
-	return oven.Simulate(ctx, r.known, r.now)
+	return oven.Simulate(ctx, res.Bakes.Written, res.Bakes.Yours)
 }
 
 // Microwave is a one-bowl cake's time by power, instead of a bake.

@@ -2,6 +2,7 @@ package adapt_test
 
 import (
 	"context"
+	"encoding/json"
 	"net/url"
 	"testing"
 
@@ -10,8 +11,10 @@ import (
 
 	"kollaris/core/adapt"
 	"kollaris/core/larder"
+	"kollaris/core/measure"
 	"kollaris/core/oven"
 	"kollaris/core/reader"
+	"kollaris/core/recipe"
 	"kollaris/core/tin"
 )
 
@@ -23,7 +26,40 @@ func bakeOf(t *testing.T, text string, address string) *adapt.Result {
 	require.NoError(t, err)
 	req, faults := adapt.ParseRequest(v, larder.Builtin())
 	require.Empty(t, faults)
-	return run(t, rd.Recipe, req)
+	return predicted(t, rd.Recipe, req)
+}
+
+// predicted is an adaptation with its bake.
+func predicted(t *testing.T, r *recipe.Recipe, req adapt.Request) *adapt.Result {
+	t.Helper()
+	res := run(t, r, req)
+	res.Predict(measure.DefaultKitchen())
+	return res
+}
+
+// A result is whole after JSON: it tells the same, and can be predicted and simulated.
+func TestAResultIsWholeAfterJSON(t *testing.T) {
+	req, faults := adapt.ParseRequest(url.Values{"diet": {"egg-free", "gluten-free"}, "at": {"170"}, "fan": {"1"}, "tin": {"2 × round 18 cm"}}, larder.Builtin())
+	require.Empty(t, faults)
+	res := run(t, read(t, pear), req)
+	doc, err := json.Marshal(res)
+	require.NoError(t, err)
+	var back adapt.Result
+	require.NoError(t, json.Unmarshal(doc, &back))
+	again, err := json.Marshal(&back)
+	require.NoError(t, err)
+	assert.JSONEq(t, string(doc), string(again))
+	assert.Equal(t, res.Different(), back.Different())
+	res.Predict(measure.DefaultKitchen())
+	back.Predict(measure.DefaultKitchen())
+	require.NotNil(t, back.Bake)
+	assert.Equal(t, res.Bake, back.Bake)
+	a, err := res.Simulate(t.Context())
+	require.NoError(t, err)
+	b, err := back.Simulate(t.Context())
+	require.NoError(t, err)
+	require.NotNil(t, b)
+	assert.Equal(t, a.Curve, b.Curve)
 }
 
 // An address says what the oven does; the time follows.

@@ -181,7 +181,7 @@ func TestWhatHouseholdsAskMost(t *testing.T) {
 			require.NoError(t, err)
 			req, faults := adapt.ParseRequest(v, larder.Builtin())
 			require.Empty(t, faults)
-			res := run(t, read(t, households[c.recipe]), req)
+			res := predicted(t, read(t, households[c.recipe]), req)
 			require.Nil(t, res.Refused)
 			have := map[larder.ID]float64{}
 			for _, l := range res.Recipe.Batter() {

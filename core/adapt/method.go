@@ -101,7 +101,7 @@ func (r *run) method() {
 			}
 		}
 		if n < len(steps) {
-			st := Step{Text: steps[n].Text, Minutes: waits[n], beside: dedupe(beside[n])}
+			st := Step{Text: steps[n].Text, Minutes: waits[n], Beside: dedupe(beside[n])}
 			if len(notes[n]) > 0 {
 				st.Note = strings.Join(dedupe(notes[n]), "; ")
 			}
@@ -135,7 +135,7 @@ func (res *Result) Different() []string {
 	wait := 0
 	for _, s := range res.Method {
 		wait = max(wait, s.Minutes)
-		out = append(out, s.beside...)
+		out = append(out, s.Beside...)
 		if s.Added {
 			out = append(out, s.Text)
 		}

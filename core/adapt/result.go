@@ -108,12 +108,11 @@ type Sum struct {
 
 // Step is a step of the adapted method.
 type Step struct {
-	Text    string `json:"text"`
-	Added   bool   `json:"added,omitempty"`   // not in the written recipe
-	Note    string `json:"note,omitempty"`    // what is different in a written step
-	Minutes int    `json:"minutes,omitempty"` // to be waited
-
-	beside []string // of the note, what would be a step of its own if mixing and baking were two
+	Text    string   `json:"text"`
+	Added   bool     `json:"added,omitempty"`   // not in the written recipe
+	Note    string   `json:"note,omitempty"`    // what is different in a written step
+	Minutes int      `json:"minutes,omitempty"` // to be waited
+	Beside  []string `json:"beside,omitempty"`  // of the note, what would be a step of its own if mixing and baking were two
 }
 
 // Verdict is how the recipe stands to the demand.
@@ -175,7 +174,8 @@ type Result struct {
 	After         balance.Balance         `json:"after"`
 	Serving       nutrition.Facts         `json:"serving"`
 	ServingBefore nutrition.Facts         `json:"serving_before"`
-	Bake          *oven.Estimate          `json:"bake"`
+	Bakes         *Bakes                  `json:"bakes,omitempty"` // what is baked, nil where no weight is known
+	Bake          *oven.Estimate          `json:"bake"`            // once predicted
 	BakeProblem   string                  `json:"bake_problem,omitempty"`
 	Microwave     *Microwave              `json:"microwave,omitempty"` // where it is no bake
 	Method        []Step                  `json:"method"`
@@ -187,6 +187,4 @@ type Result struct {
 	Why           map[larder.ID]AmountWhy `json:"why,omitempty"`    // of the amounts that were solved for
 	Doubts        []string                `json:"doubts,omitempty"` // what lowers the confidence, in words
 	Refused       *Refusal                `json:"refused"`
-
-	known, now oven.Baking // what Bake was foretold from
 }

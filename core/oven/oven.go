@@ -73,16 +73,16 @@ func of(kind recipe.Kind) character {
 
 // Baking is a bake: what, in which tin, in which oven.
 type Baking struct {
-	Kind    recipe.Kind
-	Mass    measure.Grams // in all tins together
-	Pieces  int           // shaped pieces, 0 where that is not known
-	Food    heat.Food     // zero: an ordinary batter
-	Colour  float64       // how readily it browns; 0 or 1 as an ordinary batter
-	Tin     tin.Tin
-	Oven    measure.Celsius // what the dial is set to at first
-	Setup   Setup
-	Learned Learned // of the oven it stands in; zero: the dial is believed
-	Minutes float64 // written time, 0 when none is written
+	Kind    recipe.Kind     `json:"kind"`
+	Mass    measure.Grams   `json:"mass_g"`           // in all tins together
+	Pieces  int             `json:"pieces,omitempty"` // shaped pieces, 0 where that is not known
+	Food    heat.Food       `json:"food"`             // zero: an ordinary batter
+	Colour  float64         `json:"colour"`           // how readily it browns; 0 or 1 as an ordinary batter
+	Tin     tin.Tin         `json:"tin"`
+	Oven    measure.Celsius `json:"oven_c"` // what the dial is set to at first
+	Setup   Setup           `json:"setup"`
+	Learned Learned         `json:"learned,omitzero"`  // of the oven it stands in; zero: the dial is believed
+	Minutes float64         `json:"minutes,omitempty"` // written time, 0 when none is written
 }
 
 // ordinary is the composition of a sweet quick bread. Source: calculated from the

@@ -102,6 +102,7 @@ func Fill(ctx context.Context, st *store.Store) error {
 			if err != nil {
 				return err
 			}
+			res.Predict(adapt.DefaultKit().Kitchen)
 			if _, err := st.KeepAdapted(ctx, id, r.Head, r.Title+", "+strings.Join(req.Demand().Words(), ", "), res); err != nil {
 				return err
 			}

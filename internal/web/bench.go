@@ -156,6 +156,9 @@ func (s *Server) loadBench(c *gin.Context, v url.Values) (*store.Recipe, adapt.R
 		return nil, adapt.Request{}, nil, nil, err
 	}
 	res, err := adapt.Adapt(r.Doc, req, s.kit)
+	if err == nil {
+		res.Predict(s.kit.Kitchen)
+	}
 	return r, req, faults, res, err
 }
 

@@ -99,6 +99,7 @@ func (s *Server) beside(c *gin.Context) {
 			s.failed(c, err)
 			return
 		}
+		res.Predict(k)
 		results = append(results, res)
 		col := besideColumn{Words: s.requestWords(req), Verdict: res.Verdict.Words, Refused: res.Refused != nil}
 		verdict := verdictOf(res.Verdict)

@@ -13,6 +13,7 @@ import (
 	"kollaris/core/adapt"
 	"kollaris/core/diet"
 	"kollaris/core/larder"
+	"kollaris/core/measure"
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
 	"kollaris/internal/demo/recipes"
@@ -122,6 +123,7 @@ func TestWindowsOfTheSums(t *testing.T) {
 
 func TestTheSectionIsToScale(t *testing.T) {
 	_, res := pear(t)
+	res.Predict(measure.DefaultKitchen())
 	v := sectionOf(*res.Bake)
 	assert.Contains(t, v.Summary, "loaf 9x5 in cut across")
 	level := 196 - px(t, v.LevelY)
