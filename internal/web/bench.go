@@ -178,62 +178,55 @@ func (s *Server) reread(c *gin.Context, r *store.Recipe) error {
 	return nil
 }
 
-func (s *Server) bench(c *gin.Context) {
+func (s *Server) bench(c *gin.Context) error {
 	query := c.Request.URL.Query()
-	h, err := s.store.Household(c)
-	if err != nil {
-		s.failed(c, err)
-		return
-	}
+	h := s.home
 	if len(query) == 0 && h.Last != "" && c.GetHeader("X-Fragment") == "" {
 		c.Redirect(http.StatusSeeOther, c.Request.URL.Path+"?"+h.Last)
-		return
+		return nil
 	}
 	r, req, faults, res, err := s.loadBench(c, query)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
-	v := s.benchView(r, req, faults, res, query, h.Kitchen, s.currency(c))
+	v := s.benchView(r, req, faults, res, query, h.Kitchen, s.currency())
 	if v.Tab == "different" {
 		asks, err := adapt.Asks(r.Doc, req, res, s.kit)
 		if err != nil {
-			s.failed(c, err)
-			return
+			return err
 		}
 		v.Asks = askRows(asks)
 	}
 	if err := s.benchPeople(c, &v, req); err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	versions, err := s.store.Versions(c, r.ID)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	for _, ver := range versions {
 		v.Versions = append(v.Versions, versionLink{ver.ID, ver.Title, ver.CreatedAt.Format("2 Jan 2006")})
 	}
 	s.show(c, http.StatusOK, "adapt", page{Title: r.Title, Nav: "shelf", Script: "bench", View: v})
+	return nil
 }
 
 // remember keeps for whom was baked last, so that the next recipe begins with it: the
 // bench tells after each change, and keeping a version does too. What was not understood
 // is not kept.
-func (s *Server) remember(c *gin.Context) {
-	form, ok := s.form(c)
-	if !ok {
-		return
+func (s *Server) remember(c *gin.Context) error {
+	form, err := postForm(c)
+	if err != nil {
+		return err
 	}
 	req, faults := adapt.ParseRequest(form, s.kit.Larder)
 	if len(faults) == 0 {
 		if err := s.setLast(c, req); err != nil {
-			s.failed(c, err)
-			return
+			return err
 		}
 	}
 	c.Status(http.StatusNoContent)
+	return nil
 }
 
 func (s *Server) setLast(c *gin.Context, req adapt.Request) error {

@@ -64,16 +64,15 @@ type moreWays struct {
 	Options []readChoice
 }
 
-func (s *Server) beside(c *gin.Context) {
+func (s *Server) beside(c *gin.Context) error {
 	r, err := s.store.Recipe(c, paramID(c))
 	if err == nil {
 		err = s.reread(c, r)
 	}
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
-	k := s.kitchen(c)
+	k := s.kit.Kitchen
 	v := besideView{ID: r.ID, Title: r.Title, Rail: rail(r.ID, "adapt", "")}
 	reqs := []adapt.Request{{}}
 	for _, code := range c.QueryArray("v") {
@@ -83,8 +82,7 @@ func (s *Server) beside(c *gin.Context) {
 		}
 		req, _ := adapt.ParseRequest(q, s.kit.Larder)
 		if err := s.lay(c, &req); err != nil {
-			s.failed(c, err)
-			return
+			return err
 		}
 		if slices.ContainsFunc(reqs, func(have adapt.Request) bool { return have.Values().Encode() == req.Values().Encode() }) {
 			continue
@@ -96,8 +94,7 @@ func (s *Server) beside(c *gin.Context) {
 	for n, req := range reqs {
 		res, err := adapt.Adapt(r.Doc, req, s.kit)
 		if err != nil {
-			s.failed(c, err)
-			return
+			return err
 		}
 		res.Predict(k)
 		results = append(results, res)
@@ -122,11 +119,12 @@ func (s *Server) beside(c *gin.Context) {
 		v.Columns = append(v.Columns, col)
 	}
 	v.Span = len(v.Columns) + 1
-	v.Groups = besideGroups(results, s.kit.Larder, s.currency(c), k)
+	v.Groups = besideGroups(results, s.kit.Larder, s.currency(), k)
 	if len(v.Held) < mostBeside {
 		v.More = s.moreWays(reqs[len(reqs)-1], results[len(results)-1])
 	}
 	s.show(c, http.StatusOK, "beside", page{Title: r.Title, Nav: "shelf", Script: "page", View: v})
+	return nil
 }
 
 func besideURL(id int64, codes []string) string {

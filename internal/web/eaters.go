@@ -65,7 +65,7 @@ type menuBake struct {
 
 // eatersAndRecipes loads both sides of the table.
 func (s *Server) eatersAndRecipes(c *gin.Context) ([]store.Person, []*store.Recipe, error) {
-	people, _, err := s.atTable(c)
+	seated, err := s.atTable(c)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -73,25 +73,18 @@ func (s *Server) eatersAndRecipes(c *gin.Context) ([]store.Person, []*store.Reci
 	if err != nil {
 		return nil, nil, err
 	}
-	var all []*store.Recipe
-	for _, row := range rows {
-		r, err := s.store.Recipe(c, row.ID)
-		if err == nil {
-			err = s.reread(c, r)
-		}
-		if err != nil {
+	for _, r := range rows {
+		if err := s.reread(c, r); err != nil {
 			return nil, nil, err
 		}
-		all = append(all, r)
 	}
-	return people, all, nil
+	return seated.people, rows, nil
 }
 
-func (s *Server) table(c *gin.Context) {
+func (s *Server) table(c *gin.Context) error {
 	people, all, err := s.eatersAndRecipes(c)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	v := tableView{Span: len(people) + 1, Empty: len(people) == 0 || len(all) == 0}
 	for _, p := range people {
@@ -105,8 +98,7 @@ func (s *Server) table(c *gin.Context) {
 			cell, ok := seen[key]
 			if !ok {
 				if cell, err = table.Look(r.Doc, p.Demand(), s.kit); err != nil {
-					s.failed(c, err)
-					return
+					return err
 				}
 				seen[key] = cell
 			}
@@ -122,11 +114,11 @@ func (s *Server) table(c *gin.Context) {
 		status = http.StatusUnprocessableEntity
 	default:
 		if v.Menu, err = s.menu(coming, all); err != nil {
-			s.failed(c, err)
-			return
+			return err
 		}
 	}
 	s.show(c, status, "table", page{Title: "The table", Nav: "people", Script: "page", View: v})
+	return nil
 }
 
 // coming reads how many of each come, one where nothing is said. It returns nobody

@@ -43,7 +43,7 @@ type broughtRow struct {
 }
 
 // bringIn reads recipes from files; each becomes a draft and has its own result.
-func (s *Server) bringIn(c *gin.Context) {
+func (s *Server) bringIn(c *gin.Context) error {
 	sorry := func(words string) {
 		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{FileFault: words}})
 	}
@@ -52,28 +52,25 @@ func (s *Server) bringIn(c *gin.Context) {
 	switch {
 	case errors.As(err, &tooLarge):
 		sorry(fmt.Sprintf("Those files are more than the %d MB that can be taken at once: choose fewer.", maxFiles>>20))
-		return
+		return nil
 	case err != nil || len(form.File["files"]) == 0:
 		sorry("No file was chosen: choose one or more, or a zip of them.")
-		return
+		return nil
 	}
 	titles, err := s.titles(c)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	v := broughtView{}
 	for _, h := range form.File["files"] {
 		data, err := contents(h)
 		if err != nil {
-			s.failed(c, err)
-			return
+			return err
 		}
 		for _, found := range format.Recipes(h.Filename, data) {
 			row, err := s.bringOne(c, found, titles)
 			if err != nil {
-				s.failed(c, err)
-				return
+				return err
 			}
 			switch {
 			case row.Fault != "":
@@ -90,6 +87,7 @@ func (s *Server) bringIn(c *gin.Context) {
 		v.Words += " " + plural(v.Bad, "file") + " could not be read."
 	}
 	s.show(c, http.StatusOK, "brought", page{Title: "From files", Nav: "shelf", View: v})
+	return nil
 }
 
 func contents(h *multipart.FileHeader) ([]byte, error) {
@@ -139,12 +137,12 @@ func (s *Server) titles(c *gin.Context) (map[string]bool, error) {
 }
 
 // keepBrought puts the named drafts on the shelf, those that still can be read.
-func (s *Server) keepBrought(c *gin.Context) {
-	if err := c.Request.ParseForm(); err != nil {
-		s.fail(c, http.StatusRequestEntityTooLarge, broken)
-		return
+func (s *Server) keepBrought(c *gin.Context) error {
+	form, err := postForm(c)
+	if err != nil {
+		return err
 	}
-	for _, x := range c.Request.PostForm["draft"] {
+	for _, x := range form["draft"] {
 		id, _ := strconv.ParseInt(x, 10, 64)
 		d, err := s.store.Draft(c, id)
 		if errors.Is(err, store.ErrNotFound) {
@@ -158,11 +156,11 @@ func (s *Server) keepBrought(c *gin.Context) {
 			_, err = s.shelve(c, d, rd.Recipe)
 		}
 		if err != nil {
-			s.failed(c, err)
-			return
+			return err
 		}
 	}
 	c.Redirect(http.StatusSeeOther, "/")
+	return nil
 }
 
 // forms are the open formats that a recipe is given in.
@@ -226,38 +224,37 @@ func (s *Server) fileOf(ver *store.Version, ext string) ([]byte, error) {
 }
 
 // versionFile gives a version as a file.
-func (s *Server) versionFile(c *gin.Context) {
+func (s *Server) versionFile(c *gin.Context) error {
 	ver, err := s.store.Version(c, paramID(c))
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	for _, f := range forms {
 		if f.Ext == c.Param("form") {
 			b, err := s.fileOf(ver, f.Ext)
 			if err != nil {
-				s.failed(c, err)
-				return
+				return err
 			}
 			download(c, fileName(ver.Title)+"."+f.Ext, f.mime, b)
-			return
+			return nil
 		}
 	}
 	s.fail(c, http.StatusNotFound, notFound)
+	return nil
 }
 
 // shelfZip gives the whole shelf: every recipe and kept version as JSON-LD.
-func (s *Server) shelfZip(c *gin.Context) {
+func (s *Server) shelfZip(c *gin.Context) error {
 	names, data, err := s.shelfFiles(c)
 	var b bytes.Buffer
 	if err == nil {
 		err = format.Zip(&b, names, data)
 	}
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	download(c, "kollaris-shelf.zip", "application/zip", b.Bytes())
+	return nil
 }
 
 func (s *Server) shelfFiles(c *gin.Context) (names []string, data [][]byte, err error) {

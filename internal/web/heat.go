@@ -81,21 +81,19 @@ type againstView struct{ Code, Words, Answer, Than string }
 // minuteRow is a line of the table that says what the pictures show.
 type minuteRow struct{ Minutes, Air, Crust, Middle, Done string }
 
-func (s *Server) heat(c *gin.Context) {
+func (s *Server) heat(c *gin.Context) error {
 	query := c.Request.URL.Query()
 	pinned := query.Get("a")
 	query.Del("a")
 	hand, err := s.atHand(c, query)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	r, req, faults, res, err := s.loadBench(c, query)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
-	k := s.kitchen(c)
+	k := s.kit.Kitchen
 	v := heatView{ID: r.ID, Title: r.Title, Rail: rail(r.ID, "heat", req.Values().Encode()), Tin: req.Tin, Bake: bakeOf(res, k), Hand: hand, Faults: map[string]string{}}
 	if req.Scale > 0 && req.Scale != 1 {
 		v.Scale = fmt.Sprintf("%g", req.Scale)
@@ -106,16 +104,14 @@ func (s *Server) heat(c *gin.Context) {
 		}
 	}
 	if err := s.heatControls(c, &v, req, faults, res, k); err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	sim, err := res.Simulate(c.Request.Context())
 	if c.Request.Context().Err() != nil {
-		return // a later change is on its way
+		return nil // a later change is on its way
 	}
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	if sim != nil {
 		v.Data.Unit, v.Data.B = k.Degrees(), fieldOf(sim)
@@ -123,8 +119,7 @@ func (s *Server) heat(c *gin.Context) {
 		v.Batter = fmt.Sprintf("%s of batter", measure.Grams(float64(res.After.Mass)))
 		v.Facts, v.Rows = heatFacts(sim, k), minuteRows(sim, k)
 		if err := s.pinned(c, &v, r, pinned, sim); err != nil {
-			s.failed(c, err)
-			return
+			return err
 		}
 		v.Section = sectionOf(sim.Estimate)
 		v.Chart = chartOf(sim, v.Data.a, k)
@@ -133,6 +128,7 @@ func (s *Server) heat(c *gin.Context) {
 	v.Others = s.otherTins(r.ID, req, res)
 	v.Announce = "First look " + v.Bake.FirstLook + ", likely done " + v.Bake.Window
 	s.show(c, http.StatusOK, "heat", page{Title: r.Title, Nav: "shelf", Script: "heat", View: v})
+	return nil
 }
 
 // writtenBake says what the recipe says of its bake.
@@ -310,7 +306,7 @@ func (s *Server) pinned(c *gin.Context, v *heatView, r *store.Recipe, code strin
 	if err != nil || a == nil {
 		return err
 	}
-	k := s.kitchen(c)
+	k := s.kit.Kitchen
 	at := bakeOf(res, k)
 	v.Against = &againstView{Code: code, Words: at.Tin + " at " + strings.TrimSuffix(at.Oven, ","), Answer: fmt.Sprintf("First look %s. Likely done %s.", at.FirstLook, at.Window), Than: than(b.Minutes, a.Minutes)}
 	f := fieldOf(a)

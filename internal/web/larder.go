@@ -104,9 +104,9 @@ func holdsWords(i *larder.Ingredient) string {
 }
 
 // larderList is the Larder screen: search, families, what is free of an allergen.
-func (s *Server) larderList(c *gin.Context) { s.showLarder(c, http.StatusOK, nil) }
+func (s *Server) larderList(c *gin.Context) error { return s.showLarder(c, http.StatusOK, nil) }
 
-func (s *Server) showLarder(c *gin.Context, status int, imported *importView) {
+func (s *Server) showLarder(c *gin.Context, status int, imported *importView) error {
 	v := larderView{Query: strings.TrimSpace(c.Query("q")), Family: c.Query("family"), Free: c.Query("free"), Import: imported}
 	picked := c.QueryArray("pick")
 	v.Picked = len(picked)
@@ -142,8 +142,7 @@ func (s *Server) showLarder(c *gin.Context, status int, imported *importView) {
 	}
 	own, _, err := s.store.Own(c) // what cannot be read answered before
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	v.Own = len(own)
 	for _, p := range barParts {
@@ -151,6 +150,7 @@ func (s *Server) showLarder(c *gin.Context, status int, imported *importView) {
 	}
 	v.Words = fmt.Sprintf("%d of %d ingredients", len(v.Rows), len(l.All()))
 	s.show(c, status, "larder", page{Title: "Larder", Nav: "larder", Script: "larder", View: v})
+	return nil
 }
 
 // ingredientView is one ingredient: what it is, does, weighs, holds, and where
@@ -177,16 +177,16 @@ type ingredientView struct {
 
 type factRow struct{ Name, Value, Source string }
 
-func (s *Server) ingredient(c *gin.Context) {
+func (s *Server) ingredient(c *gin.Context) error {
 	i := s.kit.Larder.Get(larder.ID(c.Param("id")))
 	if i == nil {
 		s.fail(c, http.StatusNotFound, notFound)
-		return
+		return nil
 	}
-	s.showIngredient(c, http.StatusOK, i, s.formOf(c, i))
+	return s.showIngredient(c, http.StatusOK, i, s.formOf(c, i))
 }
 
-func (s *Server) showIngredient(c *gin.Context, status int, i *larder.Ingredient, form ownForm) {
+func (s *Server) showIngredient(c *gin.Context, status int, i *larder.Ingredient, form ownForm) error {
 	v := ingredientView{ID: string(i.ID), Name: i.Name, Family: familyWords(i.Family), Origin: i.Origin, Does: i.Does(), Own: i.Own, Bar: compositionBar(&i.Facts, 600, 28), Holds: holdsWords(i), Form: form, Saved: c.Query("saved") != ""}
 	f := &i.Facts
 	n := nutrition.Per100(f)
@@ -251,8 +251,7 @@ func (s *Server) showIngredient(c *gin.Context, status int, i *larder.Ingredient
 	}
 	recipes, err := s.store.Recipes(c, "")
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	for _, r := range recipes {
 		for _, ln := range r.Doc.Lines {
@@ -264,6 +263,7 @@ func (s *Server) showIngredient(c *gin.Context, status int, i *larder.Ingredient
 	}
 	v.Names = s.kit.Larder.NamesOf(i.ID)
 	s.show(c, status, "ingredient", page{Title: i.Name, Nav: "larder", View: v})
+	return nil
 }
 
 func keepsWords(k larder.Keeping) string {
@@ -301,7 +301,7 @@ type compareRow struct {
 
 type compareCell struct{ Text, Width string }
 
-func (s *Server) compare(c *gin.Context) {
+func (s *Server) compare(c *gin.Context) error {
 	var picked []*larder.Ingredient
 	for _, id := range c.QueryArray("pick") {
 		if i := s.kit.Larder.Get(larder.ID(id)); i != nil && len(picked) < 4 {
@@ -349,6 +349,7 @@ func (s *Server) compare(c *gin.Context) {
 		v.Rows = append(v.Rows, row)
 	}
 	s.show(c, http.StatusOK, "compare", page{Title: "Side by side", Nav: "larder", View: v})
+	return nil
 }
 
 func col(k larder.Column) func(*larder.Ingredient) (float64, bool) {

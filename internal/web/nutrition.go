@@ -69,18 +69,13 @@ type sliceOfMine struct {
 	Words        []string
 }
 
-func (s *Server) nutrition(c *gin.Context) {
+func (s *Server) nutrition(c *gin.Context) error {
 	query := c.Request.URL.Query()
 	r, req, _, res, err := s.loadBench(c, query)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
-	h, err := s.store.Household(c)
-	if err != nil {
-		s.failed(c, err)
-		return
-	}
+	h := s.home
 	law := nutrition.EU
 	if h.Labels == "us" {
 		law = nutrition.US
@@ -91,6 +86,7 @@ func (s *Server) nutrition(c *gin.Context) {
 	}
 	v := s.nutritionView(r.ID, r.Title, scaledWritten(r.Doc, req), req, res, law, query.Get("slice"))
 	s.show(c, http.StatusOK, "nutrition", page{Title: r.Title, Nav: "shelf", Script: "page", View: v})
+	return nil
 }
 
 func (s *Server) nutritionView(id int64, title string, written *recipe.Recipe, req adapt.Request, res *adapt.Result, law nutrition.Law, slice string) nutritionView {
@@ -269,12 +265,11 @@ func tinOf(res *adapt.Result) tin.Tin {
 }
 
 // tableCard is a card for the table, or a sticker for a tub.
-func (s *Server) tableCard(c *gin.Context) {
+func (s *Server) tableCard(c *gin.Context) error {
 	query := c.Request.URL.Query()
 	r, req, _, res, err := s.loadBench(c, query)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	v := tableCardView{nutritionView: s.nutritionView(r.ID, r.Title, scaledWritten(r.Doc, req), req, res, nutrition.EU, ""), Size: "a6"}
 	if query.Get("size") == "sticker" {
@@ -282,9 +277,10 @@ func (s *Server) tableCard(c *gin.Context) {
 	}
 	if v.Unread { // a card that others eat by is not made of guesses
 		s.show(c, http.StatusUnprocessableEntity, "tablecard", page{Title: r.Title, Nav: "shelf", View: v})
-		return
+		return nil
 	}
 	s.show(c, http.StatusOK, "tablecard", page{Title: r.Title, Nav: "shelf", Script: "card", View: v})
+	return nil
 }
 
 // tableCardView is what stands beside the bake on the table.

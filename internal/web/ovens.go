@@ -25,10 +25,7 @@ func (s *Server) lay(c *gin.Context, req *adapt.Request) error {
 	if err := s.eaters(c, req); err != nil {
 		return err
 	}
-	h, err := s.store.Household(c)
-	if err != nil {
-		return err
-	}
+	h := s.home
 	req.Oven.Setup.Altitude = h.Altitude
 	if req.Oven.Oven == 0 {
 		return nil
@@ -81,15 +78,11 @@ type ovenView struct {
 
 type readingView struct{ N, Words string }
 
-func (s *Server) ovens(c *gin.Context) { s.showOvens(c, http.StatusOK, ovensView{}, 0) }
+func (s *Server) ovens(c *gin.Context) error { return s.showOvens(c, http.StatusOK, ovensView{}, 0) }
 
 // showOvens shows the page; v carries what was typed and its faults, of the oven open.
-func (s *Server) showOvens(c *gin.Context, status int, v ovensView, open int64) {
-	h, err := s.store.Household(c)
-	if err != nil {
-		s.failed(c, err)
-		return
-	}
+func (s *Server) showOvens(c *gin.Context, status int, v ovensView, open int64) error {
+	h := s.home
 	k := h.Kitchen
 	v.Unit, v.Saved = k.Degrees(), c.Query("saved")
 	v.Reading, v.Unknown = k.Warmer(oven.ReadingSD), k.Warmer(oven.PriorOffset)
@@ -98,8 +91,7 @@ func (s *Server) showOvens(c *gin.Context, status int, v ovensView, open int64) 
 	}
 	ovens, err := s.store.Ovens(c)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	size := func(x float64) string {
 		if x == 0 {
@@ -122,8 +114,7 @@ func (s *Server) showOvens(c *gin.Context, status int, v ovensView, open int64) 
 	}
 	tins, err := s.store.OwnTins(c)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	for _, t := range tins {
 		row := tinView{ID: t.ID, Name: t.Name, Tin: t.Text}
@@ -143,6 +134,7 @@ func (s *Server) showOvens(c *gin.Context, status int, v ovensView, open int64) 
 		v.Undo = &termRow{ID: id, Name: c.Query("name")}
 	}
 	s.show(c, status, "ovens", page{Title: "Ovens and tins", Nav: "ovens", Script: "page", View: v})
+	return nil
 }
 
 // dayWords writes a date as people do.
@@ -206,36 +198,26 @@ func readOven(form url.Values, faults map[string]string) store.Oven {
 	return o
 }
 
-func (s *Server) addOven(c *gin.Context) {
-	form, ok := s.form(c)
-	if !ok {
-		return
+func (s *Server) addOven(c *gin.Context) error {
+	form, err := postForm(c)
+	if err != nil {
+		return err
 	}
 	faults := map[string]string{}
 	o := readOven(form, faults)
 	if len(faults) > 0 {
-		s.showOvens(c, http.StatusUnprocessableEntity, ovensView{New: typedOf(form), Faults: prefixed("oven-0", faults)}, 0)
-		return
+		return s.showOvens(c, http.StatusUnprocessableEntity, ovensView{New: typedOf(form), Faults: prefixed("oven-0", faults)}, 0)
 	}
 	if _, err := s.store.AddOven(c, o); err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
-	s.kept(c, o.Name)
-}
-
-// form reads a posted form; false where it could not and the answer is written.
-func (s *Server) form(c *gin.Context) (url.Values, bool) {
-	if err := c.Request.ParseForm(); err != nil {
-		s.fail(c, http.StatusBadRequest, broken)
-		return nil, false
-	}
-	return c.Request.PostForm, true
+	return s.kept(c, o.Name)
 }
 
 // kept goes back to the page and says what was kept.
-func (s *Server) kept(c *gin.Context, what string) {
+func (s *Server) kept(c *gin.Context, what string) error {
 	c.Redirect(http.StatusSeeOther, "/ovens?saved="+urlEscape(what))
+	return nil
 }
 
 // prefixed names faults after their form.
@@ -247,10 +229,10 @@ func prefixed(form string, faults map[string]string) map[string]string {
 	return out
 }
 
-func (s *Server) changeOven(c *gin.Context) {
-	form, ok := s.form(c)
-	if !ok {
-		return
+func (s *Server) changeOven(c *gin.Context) error {
+	form, err := postForm(c)
+	if err != nil {
+		return err
 	}
 	id := paramID(c)
 	faults := map[string]string{}
@@ -258,8 +240,7 @@ func (s *Server) changeOven(c *gin.Context) {
 	name := ""
 	switch form.Get("do") {
 	case "leave", "return":
-		s.putAway(c, id, form)
-		return
+		return s.putAway(c, id, form)
 	case "forget":
 		n, err := strconv.Atoi(form.Get("n"))
 		change = func(o *store.Oven) {
@@ -284,20 +265,18 @@ func (s *Server) changeOven(c *gin.Context) {
 		}
 	}
 	if len(faults) > 0 {
-		s.showOvens(c, http.StatusUnprocessableEntity, ovensView{New: typedOf(form), Faults: prefixed(fmt.Sprintf("oven-%d", id), faults)}, id)
-		return
+		return s.showOvens(c, http.StatusUnprocessableEntity, ovensView{New: typedOf(form), Faults: prefixed(fmt.Sprintf("oven-%d", id), faults)}, id)
 	}
 	if err := s.store.ChangeOven(c, id, change); err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
-	s.kept(c, name)
+	return s.kept(c, name)
 }
 
 // heatTyped reads a temperature in the household's scale, or with its scale written;
 // °C.
 func (s *Server) heatTyped(c *gin.Context, typed, field string, faults map[string]string) float64 {
-	t, ok := measure.ParseTemperature(typed, s.kitchen(c).Fahrenheit)
+	t, ok := measure.ParseTemperature(typed, s.kit.Kitchen.Fahrenheit)
 	if !ok || !(t >= 50 && t <= 320) {
 		faults[field] = fmt.Sprintf("“%s” is no oven's heat: try 180 C or 350 F", strings.TrimSpace(typed))
 	}
@@ -306,7 +285,7 @@ func (s *Server) heatTyped(c *gin.Context, typed, field string, faults map[strin
 
 // scaled gives temperatures that were typed without one the household's scale.
 func (s *Server) scaled(c *gin.Context, v url.Values) {
-	if !s.kitchen(c).Fahrenheit {
+	if !s.kit.Kitchen.Fahrenheit {
 		return
 	}
 	for _, name := range []string{"at", "then", "batter"} {
@@ -317,33 +296,31 @@ func (s *Server) scaled(c *gin.Context, v url.Values) {
 }
 
 // putAway takes an oven or tin out of the kitchen, or brings it back.
-func (s *Server) putAway(c *gin.Context, id int64, form url.Values) {
+func (s *Server) putAway(c *gin.Context, id int64, form url.Values) error {
 	gone := form.Get("do") == "leave"
 	if err := s.store.PutAway(c, id, gone); err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	if gone {
 		c.Redirect(http.StatusSeeOther, fmt.Sprintf("/ovens?gone=%d&name=%s", id, urlEscape(form.Get("called"))))
-		return
+		return nil
 	}
 	c.Redirect(http.StatusSeeOther, "/ovens")
+	return nil
 }
 
-func (s *Server) saveAltitude(c *gin.Context) {
-	form, ok := s.form(c)
-	if !ok {
-		return
+func (s *Server) saveAltitude(c *gin.Context) error {
+	form, err := postForm(c)
+	if err != nil {
+		return err
 	}
 	faults := map[string]string{}
 	m := gap(form, "altitude", 0, 6000, "metres above the sea, such as 1600", faults)
 	if len(faults) > 0 {
-		s.showOvens(c, http.StatusUnprocessableEntity, ovensView{Altitude: form.Get("altitude"), Faults: prefixed("kitchen", faults)}, 0)
-		return
+		return s.showOvens(c, http.StatusUnprocessableEntity, ovensView{Altitude: form.Get("altitude"), Faults: prefixed("kitchen", faults)}, 0)
 	}
 	if err := s.store.ChangeHousehold(c, store.AnyRev, func(h *store.Household) { h.Altitude = m }); err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
-	s.kept(c, "The altitude")
+	return s.kept(c, "The altitude")
 }

@@ -2,6 +2,7 @@ package web
 
 import (
 	"bytes"
+	"cmp"
 	"fmt"
 	"maps"
 	"net/http"
@@ -89,49 +90,41 @@ func (s *Server) formOf(c *gin.Context, i *larder.Ingredient) ownForm {
 		put("stock", p.Stock)
 		fields["read"] = p.Read
 	}
-	return ownForm{Fields: fields, Allergens: allergenFields(i.Allergens), Currency: s.currency(c), Filling: w.Unit + ", " + w.How}
+	return ownForm{Fields: fields, Allergens: allergenFields(i.Allergens), Currency: s.currency(), Filling: w.Unit + ", " + w.How}
 }
 
-func (s *Server) currency(c *gin.Context) string {
-	h, err := s.store.Household(c)
-	if err != nil || h.Currency == "" {
-		return "€"
-	}
-	return h.Currency
-}
+// currency is what stands before a price.
+func (s *Server) currency() string { return cmp.Or(s.home.Currency, "€") }
 
-func (s *Server) newIngredient(c *gin.Context) {
+func (s *Server) newIngredient(c *gin.Context) error {
 	asThat := map[string]larder.Level{}
 	for _, a := range larder.Allergens() {
 		asThat[a] = asLike
 	}
-	s.showNewIngredient(c, http.StatusOK, ownForm{Fields: map[string]string{"serving": "100", "name": c.Query("name")}, Allergens: allergenFields(asThat)})
+	return s.showNewIngredient(c, http.StatusOK, ownForm{Fields: map[string]string{"serving": "100", "name": c.Query("name")}, Allergens: allergenFields(asThat)})
 }
 
 // asLike is the form's word for "what it behaves like says": a new ingredient
 // never loses an allergen because a field was passed over.
 const asLike larder.Level = "like"
 
-func (s *Server) showNewIngredient(c *gin.Context, status int, f ownForm) {
+func (s *Server) showNewIngredient(c *gin.Context, status int, f ownForm) error {
 	f.New = true
-	f.Currency = s.currency(c)
+	f.Currency = s.currency()
 	f.Filling = "cup"
-	h, err := s.store.Household(c)
-	if err != nil {
-		s.failed(c, err)
-		return
-	}
+	h := s.home
 	f.US = h.Labels == "us"
 	for _, i := range s.kit.Larder.All() {
 		f.Names = append(f.Names, i.Name)
 	}
 	s.show(c, status, "own", page{Title: "An ingredient of your own", Nav: "larder", View: f})
+	return nil
 }
 
 // readForm turns the form into a record; what is wrong stands at its field, and
 // what was typed is kept.
 func (s *Server) readForm(c *gin.Context, base *larder.Ingredient, form url.Values) (larder.Own, ownForm) {
-	f := ownForm{Fields: map[string]string{}, Faults: map[string]string{}, Currency: s.currency(c)}
+	f := ownForm{Fields: map[string]string{}, Faults: map[string]string{}, Currency: s.currency()}
 	for k := range form {
 		f.Fields[k] = strings.TrimSpace(form.Get(k))
 	}
@@ -230,38 +223,36 @@ func (s *Server) readForm(c *gin.Context, base *larder.Ingredient, form url.Valu
 	return o, f
 }
 
-func (s *Server) addIngredient(c *gin.Context) {
-	if err := c.Request.ParseForm(); err != nil {
-		s.fail(c, http.StatusBadRequest, broken)
-		return
+func (s *Server) addIngredient(c *gin.Context) error {
+	form, err := postForm(c)
+	if err != nil {
+		return err
 	}
-	o, f := s.readForm(c, nil, c.Request.PostForm)
+	o, f := s.readForm(c, nil, form)
 	if len(f.Faults) == 0 && s.kit.Larder.Get(o.ID) != nil {
 		f.Faults["name"] = "There is one of that name already: change it on its own page."
 	}
 	if len(f.Faults) > 0 {
-		s.showNewIngredient(c, http.StatusUnprocessableEntity, f)
-		return
+		return s.showNewIngredient(c, http.StatusUnprocessableEntity, f)
 	}
-	s.keepOwn(c, o)
+	return s.keepOwn(c, o)
 }
 
 // changeIngredient lays a packet's figures over an ingredient; only what differs
 // from what is known is kept.
-func (s *Server) changeIngredient(c *gin.Context) {
+func (s *Server) changeIngredient(c *gin.Context) error {
 	i := s.kit.Larder.Get(larder.ID(c.Param("id")))
 	if i == nil {
 		s.fail(c, http.StatusNotFound, notFound)
-		return
+		return nil
 	}
-	if err := c.Request.ParseForm(); err != nil {
-		s.fail(c, http.StatusBadRequest, broken)
-		return
+	form, err := postForm(c)
+	if err != nil {
+		return err
 	}
-	o, f := s.readForm(c, i, c.Request.PostForm)
+	o, f := s.readForm(c, i, form)
 	if len(f.Faults) > 0 {
-		s.showIngredient(c, http.StatusUnprocessableEntity, i, f)
-		return
+		return s.showIngredient(c, http.StatusUnprocessableEntity, i, f)
 	}
 	old := s.formOf(c, i)
 	same := true
@@ -270,8 +261,7 @@ func (s *Server) changeIngredient(c *gin.Context) {
 	}
 	before, err := s.ownRecord(c, i.ID)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	if same { // the label was not touched: only what a batter feels may have changed
 		values := maps.Clone(before.Values)
@@ -292,7 +282,7 @@ func (s *Server) changeIngredient(c *gin.Context) {
 	if before.Allergens == nil && sameLevels(o.Allergens, i.Allergens) {
 		o.Allergens = nil
 	}
-	s.keepOwn(c, o)
+	return s.keepOwn(c, o)
 }
 
 func sameLevels(a, b map[string]larder.Level) bool {
@@ -320,26 +310,26 @@ func (s *Server) ownRecord(c *gin.Context, id larder.ID) (larder.Own, error) {
 	return larder.Own{ID: id}, nil
 }
 
-func (s *Server) keepOwn(c *gin.Context, o larder.Own) {
+func (s *Server) keepOwn(c *gin.Context, o larder.Own) error {
 	if err := s.store.SetOwn(c, o); err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/larder/i/%s?saved=1", o.ID))
+	return nil
 }
 
 // forgetIngredient goes back to the catalogue's own figures.
-func (s *Server) forgetIngredient(c *gin.Context) {
+func (s *Server) forgetIngredient(c *gin.Context) error {
 	id := larder.ID(c.Param("id"))
 	if err := s.store.DropOwn(c, id); err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	if larder.Builtin().Get(id) == nil {
 		c.Redirect(http.StatusSeeOther, "/larder")
-		return
+		return nil
 	}
 	c.Redirect(http.StatusSeeOther, "/larder/i/"+string(id))
+	return nil
 }
 
 // importView is what came of a file.
@@ -350,54 +340,48 @@ type importView struct {
 	Text   string // the good rows, to be kept
 }
 
-func (s *Server) exportLarder(c *gin.Context) {
+func (s *Server) exportLarder(c *gin.Context) error {
 	own, _, err := s.store.Own(c) // what cannot be read answered before
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	var b bytes.Buffer
 	if err := format.WriteLarder(&b, own); err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	download(c, "kollaris-larder.csv", "text/csv; charset=utf-8", b.Bytes())
+	return nil
 }
 
 // importLarder reads a CSV. A file with bad rows is shown first, its good rows
 // offered; a file without is kept at once.
-func (s *Server) importLarder(c *gin.Context) {
+func (s *Server) importLarder(c *gin.Context) error {
 	text := c.PostForm("text")
 	if text == "" {
 		file, err := c.FormFile("file")
 		if err != nil {
-			s.showLarder(c, http.StatusUnprocessableEntity, &importView{Error: "Choose a CSV file of up to 500 KB."})
-			return
+			return s.showLarder(c, http.StatusUnprocessableEntity, &importView{Error: "Choose a CSV file of up to 500 KB."})
 		}
 		b, err := contents(file)
 		if err != nil {
-			s.showLarder(c, http.StatusUnprocessableEntity, &importView{Error: "The file could not be read: choose one of up to 500 KB."})
-			return
+			return s.showLarder(c, http.StatusUnprocessableEntity, &importView{Error: "The file could not be read: choose one of up to 500 KB."})
 		}
 		text = string(b)
 	}
 	own, faults, err := format.ReadLarder(strings.NewReader(text), larder.Builtin())
 	switch {
 	case err != nil:
-		s.showLarder(c, http.StatusUnprocessableEntity, &importView{Error: phrase.Sentence(err.Error())})
-		return
+		return s.showLarder(c, http.StatusUnprocessableEntity, &importView{Error: phrase.Sentence(err.Error())})
 	case len(faults) > 0:
 		var b bytes.Buffer
 		if err := format.WriteLarder(&b, own); err != nil {
-			s.failed(c, err)
-			return
+			return err
 		}
-		s.showLarder(c, http.StatusUnprocessableEntity, &importView{Good: len(own), Faults: faults, Text: b.String()})
-		return
+		return s.showLarder(c, http.StatusUnprocessableEntity, &importView{Good: len(own), Faults: faults, Text: b.String()})
 	}
 	if err := s.store.SetOwn(c, own...); err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	c.Redirect(http.StatusSeeOther, "/larder")
+	return nil
 }

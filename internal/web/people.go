@@ -17,15 +17,28 @@ import (
 	"kollaris/internal/store"
 )
 
-// atTable lists those at the table, what they must not have read by today's rule, and
-// by id what there is to ask of them where that changes it.
-func (s *Server) atTable(c *gin.Context) ([]store.Person, map[int64][]diet.Changed, error) {
-	people, err := s.store.People(c)
-	asked := map[int64][]diet.Changed{}
-	for n, p := range people {
-		people[n].Person, asked[p.ID] = p.Reread(s.kit.Larder)
+// seats are those at the table, what they must not have read by today's rule, and by id
+// what there is to ask of them where that changes it.
+type seats struct {
+	people []store.Person
+	asked  map[int64][]diet.Changed
+}
+
+// atTable lists those at the table; it asks the store once a request.
+func (s *Server) atTable(c *gin.Context) (seats, error) {
+	if s.seats != nil {
+		return *s.seats, nil
 	}
-	return people, asked, err
+	people, err := s.store.People(c)
+	if err != nil {
+		return seats{}, err
+	}
+	t := seats{people, map[int64][]diet.Changed{}}
+	for n, p := range people {
+		people[n].Person, t.asked[p.ID] = p.Reread(s.kit.Larder)
+	}
+	s.seats = &t
+	return t, nil
 }
 
 // covers says in full what bans shut out, those aside that are just one food.
@@ -45,13 +58,13 @@ func (s *Server) eaters(c *gin.Context, req *adapt.Request) error {
 	if len(req.For) == 0 {
 		return nil
 	}
-	people, _, err := s.atTable(c)
+	seated, err := s.atTable(c)
 	if err != nil {
 		return err
 	}
 	var there []int64
 	var chosen []table.Person
-	for _, p := range people {
+	for _, p := range seated.people {
 		if slices.Contains(req.For, p.ID) {
 			there, chosen = append(there, p.ID), append(chosen, p.Person)
 		}
@@ -62,12 +75,12 @@ func (s *Server) eaters(c *gin.Context, req *adapt.Request) error {
 
 // benchPeople puts the people on the For bar.
 func (s *Server) benchPeople(c *gin.Context, v *benchView, req adapt.Request) error {
-	people, _, err := s.atTable(c)
+	seated, err := s.atTable(c)
 	if err != nil {
 		return err
 	}
 	var chosen []table.Person
-	for _, p := range people {
+	for _, p := range seated.people {
 		on := slices.Contains(req.For, p.ID)
 		if on {
 			chosen = append(chosen, p.Person)
@@ -75,10 +88,10 @@ func (s *Server) benchPeople(c *gin.Context, v *benchView, req adapt.Request) er
 		v.People = append(v.People, checkbox{fmt.Sprint(p.ID), p.Name, strings.Join(p.Demand().Words(), ", "), on})
 	}
 	v.Traces = table.Traces(chosen)
-	if len(people) > len(chosen) {
+	if len(seated.people) > len(chosen) {
 		all := req
 		all.For = nil
-		for _, p := range people {
+		for _, p := range seated.people {
 			all.For = append(all.For, p.ID)
 		}
 		v.Everyone = fmt.Sprintf("/recipes/%d/adapt?%s", v.ID, all.Values().Encode())
@@ -143,18 +156,17 @@ func (s *Server) personView(p store.Person) personView {
 	return v
 }
 
-func (s *Server) people(c *gin.Context) { s.showPeople(c, http.StatusOK, nil) }
+func (s *Server) people(c *gin.Context) error { return s.showPeople(c, http.StatusOK, nil) }
 
-func (s *Server) showPeople(c *gin.Context, status int, bad *personView) {
-	all, asked, err := s.atTable(c)
+func (s *Server) showPeople(c *gin.Context, status int, bad *personView) error {
+	seated, err := s.atTable(c)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	v := peopleView{New: s.personView(store.Person{})}
-	for _, p := range all {
+	for _, p := range seated.people {
 		pv := s.personView(p)
-		if pv.Asked = asked[p.ID]; len(pv.Asked) > 0 {
+		if pv.Asked = seated.asked[p.ID]; len(pv.Asked) > 0 {
 			pv.Open = true
 			v.Ask = append(v.Ask, pv)
 		}
@@ -171,6 +183,7 @@ func (s *Server) showPeople(c *gin.Context, status int, bad *personView) {
 		v.Undo = &personView{ID: n, Name: name}
 	}
 	s.show(c, status, "people", page{Title: "People", Nav: "people", Script: "page", View: v})
+	return nil
 }
 
 // readPerson reads the sentence's gaps; what cannot be used stays as typed with its
@@ -228,52 +241,48 @@ func (s *Server) readPerson(form url.Values, p store.Person) (store.Person, *per
 	return p, &v
 }
 
-func (s *Server) addPerson(c *gin.Context) {
-	if err := c.Request.ParseForm(); err != nil {
-		s.fail(c, http.StatusBadRequest, broken)
-		return
+func (s *Server) addPerson(c *gin.Context) error {
+	form, err := postForm(c)
+	if err != nil {
+		return err
 	}
-	p, bad := s.readPerson(c.Request.PostForm, store.Person{})
+	p, bad := s.readPerson(form, store.Person{})
 	if bad != nil {
-		s.showPeople(c, http.StatusUnprocessableEntity, bad)
-		return
+		return s.showPeople(c, http.StatusUnprocessableEntity, bad)
 	}
 	if _, err := s.store.AddPerson(c, p.Person); err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	c.Redirect(http.StatusSeeOther, "/people")
+	return nil
 }
 
-func (s *Server) changePerson(c *gin.Context) {
-	if err := c.Request.ParseForm(); err != nil {
-		s.fail(c, http.StatusBadRequest, broken)
-		return
+func (s *Server) changePerson(c *gin.Context) error {
+	form, err := postForm(c)
+	if err != nil {
+		return err
 	}
-	form := c.Request.PostForm
 	rev, _ := strconv.ParseInt(form.Get("rev"), 10, 64)
 	was := store.Person{ID: paramID(c), Rev: rev}
 	switch form.Get("do") {
 	case "leave", "return":
 		if err := s.store.LeaveTable(c, was.ID, form.Get("do") == "leave"); err != nil {
-			s.failed(c, err)
-			return
+			return err
 		}
 		to := "/people"
 		if form.Get("do") == "leave" {
 			to += fmt.Sprintf("?gone=%d&name=%s", was.ID, urlEscape(form.Get("name")))
 		}
 		c.Redirect(http.StatusSeeOther, to)
-		return
+		return nil
 	}
 	p, bad := s.readPerson(form, was)
 	if bad != nil {
-		s.showPeople(c, http.StatusUnprocessableEntity, bad)
-		return
+		return s.showPeople(c, http.StatusUnprocessableEntity, bad)
 	}
 	if err := s.store.SetPerson(c, p); err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	c.Redirect(http.StatusSeeOther, "/people")
+	return nil
 }

@@ -100,28 +100,42 @@ type factField struct {
 	Options                       []readChoice // a choice rather than free text
 }
 
+// remembered is what the household settled; it asks the store once a request.
+func (s *Server) remembered(c *gin.Context) (store.Remembered, error) {
+	if s.settledWords == nil {
+		known, err := s.store.Remembered(c)
+		if err != nil {
+			return known, err
+		}
+		s.settledWords = &known
+	}
+	return *s.settledWords, nil
+}
+
+// forgotten lets what was settled be asked for again, after a change of it.
+func (s *Server) forgotten() { s.settledWords = nil }
+
 func (s *Server) reading(c *gin.Context, text string, typed store.Typed) (*reader.Reading, error) {
-	known, err := s.store.Remembered(c)
+	known, err := s.remembered(c)
 	if err != nil {
 		return nil, err
 	}
 	return reader.Read(text, reader.Options{Larder: s.kit.Larder, Kitchen: s.kit.Kitchen, Phrases: known.Phrases, Amounts: known.Amounts, Fixes: typed.Fixes, Facts: typed.Facts})
 }
 
-func (s *Server) draft(c *gin.Context) {
+func (s *Server) draft(c *gin.Context) error {
 	d, err := s.store.Draft(c, paramID(c))
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
-	s.showDraft(c, http.StatusOK, d, 0)
+	return s.showDraft(c, http.StatusOK, d, 0)
 }
 
-func (s *Server) showDraft(c *gin.Context, status int, d *store.Draft, open int) {
+func (s *Server) showDraft(c *gin.Context, status int, d *store.Draft, open int) error {
 	rd, err := s.reading(c, d.Text, d.Typed)
 	if err != nil {
 		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: d.Text, Fault: phrase.Sentence(err.Error())}})
-		return
+		return nil
 	}
 	v := s.readView(rd, d.Text, d.Typed, open)
 	v.DraftID, v.Rev, v.RecipeID = d.ID, d.Rev, d.Recipe
@@ -129,6 +143,7 @@ func (s *Server) showDraft(c *gin.Context, status int, d *store.Draft, open int)
 		v.Back = d.Past[n-1].Words
 	}
 	s.show(c, status, "read", page{Title: v.Title, Nav: "shelf", Script: "read", View: v})
+	return nil
 }
 
 func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, open int) readView {
@@ -335,35 +350,33 @@ func sourceParts(text string, marks []reader.Mark) []sourcePart {
 
 // saveDraft takes one of the draft's forms: the text again, one line, the facts,
 // or keeping it.
-func (s *Server) saveDraft(c *gin.Context) {
+func (s *Server) saveDraft(c *gin.Context) error {
 	d, err := s.store.Draft(c, paramID(c))
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	text, err := formText(c, "text")
 	if err != nil {
 		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: d.Text, Fault: phrase.Sentence(err.Error())}})
-		return
+		return nil
 	}
 	form := c.Request.PostForm
 	if rev := form.Get("rev"); rev != "" && rev != fmt.Sprint(d.Rev) {
-		s.failed(c, store.ErrChanged)
-		return
+		return store.ErrChanged
 	}
 	open := 0
 	before, typed := d.Text, d.Typed
 	typed.Fixes = maps.Clone(d.Typed.Fixes)
 	switch form.Get("do") {
 	case "back":
+		s.forgotten()
 		if err := s.store.Restored(c, d.Back()); err != nil {
-			s.failed(c, err)
-			return
+			return err
 		}
 	case "text":
 		if _, err := s.reading(c, text, d.Typed); err != nil {
 			s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: text, Fault: phrase.Sentence(err.Error())}})
-			return
+			return nil
 		}
 		d.Text = text
 		d.Did("your text was changed", before, typed)
@@ -371,8 +384,7 @@ func (s *Server) saveDraft(c *gin.Context) {
 		var known []store.Known
 		open, known, err = s.fixLine(c, d, form)
 		if err != nil {
-			s.failed(c, err)
-			return
+			return err
 		}
 		d.Did(didToLine(form), before, typed, known...)
 	case "facts":
@@ -381,24 +393,21 @@ func (s *Server) saveDraft(c *gin.Context) {
 	case "add":
 		rd, err := s.reading(c, d.Text, d.Typed)
 		if err != nil {
-			s.failed(c, err)
-			return
+			return err
 		}
 		d.Text = addLine(d.Text, rd.Recipe, form.Get("add"))
 		d.Did("“"+form.Get("add")+"” was added", before, typed)
 	case "keep":
-		s.keepDraft(c, d)
-		return
+		return s.keepDraft(c, d)
 	}
 	if err := s.store.SaveDraft(c, d); err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	if open > 0 || form.Get("do") == "facts" {
-		s.showDraft(c, http.StatusOK, d, open)
-		return
+		return s.showDraft(c, http.StatusOK, d, open)
 	}
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/drafts/%d", d.ID))
+	return nil
 }
 
 // didToLine says what a press did to a line.
@@ -419,7 +428,8 @@ func didToLine(form url.Values) string {
 // do.
 func (s *Server) fixLine(c *gin.Context, d *store.Draft, form url.Values) (open int, known []store.Known, err error) {
 	key := form.Get("line")
-	settled, err := s.store.Remembered(c)
+	defer s.forgotten() // it may teach something
+	settled, err := s.remembered(c)
 	if err != nil {
 		return 0, nil, err
 	}
@@ -492,18 +502,17 @@ func (s *Server) fixFacts(d *store.Draft, form url.Values) {
 }
 
 // keepDraft puts the draft on the shelf, or corrects the recipe it belongs to.
-func (s *Server) keepDraft(c *gin.Context, d *store.Draft) {
+func (s *Server) keepDraft(c *gin.Context, d *store.Draft) error {
 	rd, err := s.reading(c, d.Text, d.Typed)
 	if err != nil || len(rd.Recipe.Lines) == 0 {
-		s.showDraft(c, http.StatusUnprocessableEntity, d, 0)
-		return
+		return s.showDraft(c, http.StatusUnprocessableEntity, d, 0)
 	}
 	id, err := s.shelve(c, d, rd.Recipe)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/recipes/%d/adapt", id))
+	return nil
 }
 
 // shelve puts a draft's recipe on the shelf, or its correction, and drops the draft.
@@ -537,40 +546,38 @@ func (s *Server) headOf(c *gin.Context) (*store.Recipe, *store.Version, error) {
 }
 
 // readRecipe shows how a kept recipe was read.
-func (s *Server) readRecipe(c *gin.Context) {
+func (s *Server) readRecipe(c *gin.Context) error {
 	r, ver, err := s.headOf(c)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	rd, err := s.reading(c, ver.SourceText, ver.Typed)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	v := s.readView(rd, ver.SourceText, ver.Typed, 0)
 	v.Take = takeView{ver.ID, forms}
 	v.RecipeID, v.Kept, v.Rail = r.ID, true, rail(r.ID, "read", c.Request.URL.RawQuery)
 	s.show(c, http.StatusOK, "read", page{Title: r.Title, Nav: "shelf", Script: "read", View: v})
+	return nil
 }
 
 // correctRecipe begins a draft from a kept recipe's text.
-func (s *Server) correctRecipe(c *gin.Context) {
+func (s *Server) correctRecipe(c *gin.Context) error {
 	r, ver, err := s.headOf(c)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	id, err := s.store.AddDraft(c, r.ID, ver.SourceText, ver.Typed)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/drafts/%d", id))
+	return nil
 }
 
 // weigh answers the grams of one line while it is being typed.
-func (s *Server) weigh(c *gin.Context) {
+func (s *Server) weigh(c *gin.Context) error {
 	line := strings.Join(strings.Fields(c.Query("amount")+" "+c.Query("unit")+" "+c.Query("what")), " ")
 	rd, err := s.reading(c, "Line\n\nIngredients\n"+line, store.Typed{})
 	switch {
@@ -582,6 +589,7 @@ func (s *Server) weigh(c *gin.Context) {
 		l := rd.Recipe.Lines[0]
 		c.String(http.StatusOK, measure.Grams(l.Grams).String()+" ("+l.How+")")
 	}
+	return nil
 }
 
 // railItem is one work place of a recipe.

@@ -11,6 +11,7 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"net/url"
 	"path"
 	"strings"
 
@@ -102,7 +103,7 @@ func (s *Server) show(c *gin.Context, status int, name string, p page) {
 	if c.GetHeader("X-Fragment") != "" && t.Lookup("fragment") != nil {
 		block = "fragment"
 	}
-	k := s.kitchen(c)
+	k := s.kit.Kitchen
 	p.Units = "grams"
 	if k.Cups {
 		p.Units = "cups"
@@ -143,6 +144,17 @@ func (s *Server) fail(c *gin.Context, status int, p problem) {
 	c.Abort()
 }
 
+// errForm is a form that cannot be taken in: too large, or not written as a form is.
+var errForm = errors.New("the form cannot be read")
+
+// postForm is what a form posted.
+func postForm(c *gin.Context) (url.Values, error) {
+	if err := c.Request.ParseForm(); err != nil {
+		return nil, fmt.Errorf("%w: %w", errForm, err)
+	}
+	return c.Request.PostForm, nil
+}
+
 // failed answers an error of the store or the core.
 func (s *Server) failed(c *gin.Context, err error) {
 	var lost *lostOwn
@@ -150,6 +162,8 @@ func (s *Server) failed(c *gin.Context, err error) {
 	case errors.As(err, &lost):
 		slog.Error("own ingredients", "path", c.Request.URL.Path, "err", err)
 		s.fail(c, http.StatusServiceUnavailable, problem{"What this house says of its ingredients cannot be read", "It may name an allergen, so nothing is judged before it is settled. Nothing else is lost. Copy what stands there, take the record out, and write it in again under Larder.", lost.records})
+	case errors.Is(err, errForm):
+		s.fail(c, http.StatusBadRequest, broken)
 	case errors.Is(err, store.ErrNotFound):
 		s.fail(c, http.StatusNotFound, notFound)
 	case errors.Is(err, store.ErrChanged):

@@ -38,14 +38,10 @@ type settingOption struct {
 	On           bool
 }
 
-func (s *Server) settings(c *gin.Context) { s.showSettings(c, c.Query("saved") != "") }
+func (s *Server) settings(c *gin.Context) error { return s.showSettings(c, c.Query("saved") != "") }
 
-func (s *Server) showSettings(c *gin.Context, saved bool) {
-	h, err := s.store.Household(c)
-	if err != nil {
-		s.failed(c, err)
-		return
-	}
+func (s *Server) showSettings(c *gin.Context, saved bool) error {
+	h := s.home
 	k := h.Kitchen
 	labels := "eu"
 	if h.Labels == "us" {
@@ -68,7 +64,7 @@ func (s *Server) showSettings(c *gin.Context, saved bool) {
 		{"currency", "Prices in", "", []settingOption{{Value: "€", Words: "€"}, {Value: "£", Words: "£"}, {Value: "$", Words: "$"}, {Value: "₹", Words: "₹"}, {Value: "kr", Words: "kr"}}},
 		{"fahrenheit", "Oven in", "", []settingOption{{Value: "no", Words: "°C"}, {Value: "yes", Words: "°F"}}},
 	}
-	now := map[string]string{"cup": num(k.Cup), "tablespoon": num(k.Tablespoon), "filling": k.Filling, "cups": flag(k.Cups), "fine": flag(k.FineScale), "labels": labels, "currency": s.currency(c), "fahrenheit": flag(k.Fahrenheit)}
+	now := map[string]string{"cup": num(k.Cup), "tablespoon": num(k.Tablespoon), "filling": k.Filling, "cups": flag(k.Cups), "fine": flag(k.FineScale), "labels": labels, "currency": s.currency(), "fahrenheit": flag(k.Fahrenheit)}
 	for n := range groups {
 		for m := range groups[n].Options {
 			groups[n].Options[m].On = groups[n].Options[m].Value == now[groups[n].Name]
@@ -76,10 +72,10 @@ func (s *Server) showSettings(c *gin.Context, saved bool) {
 	}
 	known, err := s.store.Remembered(c)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	s.show(c, http.StatusOK, "settings", page{Title: "How you measure", Nav: "settings", View: settingsView{groups, saved, s.settled(known), c.Query("forgot"), h.Rev}})
+	return nil
 }
 
 // settled lists what corrections taught, measures first.
@@ -99,30 +95,29 @@ func (s *Server) settled(known store.Remembered) []settledRow {
 }
 
 // forget drops one thing that was settled.
-func (s *Server) forget(c *gin.Context) {
+func (s *Server) forget(c *gin.Context) error {
 	key := c.PostForm("key")
 	if err := s.store.Forget(c, key); err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	c.Redirect(http.StatusSeeOther, "/settings?forgot="+urlEscape(key)+"#settled")
+	return nil
 }
 
-func (s *Server) saveSettings(c *gin.Context) {
-	if err := c.Request.ParseForm(); err != nil {
-		s.fail(c, http.StatusBadRequest, broken)
-		return
+func (s *Server) saveSettings(c *gin.Context) error {
+	form, err := postForm(c)
+	if err != nil {
+		return err
 	}
-	form := c.Request.PostForm
 	rev, err := strconv.ParseInt(form.Get("rev"), 10, 64)
 	if err != nil {
 		rev = store.AnyRev
 	}
 	if err := s.store.ChangeHousehold(c, rev, func(h *store.Household) { readSettings(form, h) }); err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	c.Redirect(http.StatusSeeOther, "/settings?saved=1")
+	return nil
 }
 
 // readSettings lays what was chosen over the settings; what is none of the choices leaves

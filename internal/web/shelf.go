@@ -51,19 +51,17 @@ type newView struct {
 	FileFault string
 }
 
-func (s *Server) shelf(c *gin.Context) {
+func (s *Server) shelf(c *gin.Context) error {
 	v := shelfView{Query: strings.TrimSpace(c.Query("q"))}
 	recipes, err := s.store.Recipes(c, v.Query)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	for _, r := range recipes {
 		row := shelfRow{ID: r.ID, Title: r.Title, Kind: r.Doc.Kind.Words(), Facts: factsWords(r.Doc), Strip: smallStrip(r.Doc, s.kit.Larder, 420, 26)}
 		versions, err := s.store.Versions(c, r.ID)
 		if err != nil {
-			s.failed(c, err)
-			return
+			return err
 		}
 		for _, ver := range versions {
 			row.Versions = append(row.Versions, versionLink{ver.ID, ver.Title, strings.Join(ver.Result.Request.Demand().Words(), ", ")})
@@ -73,8 +71,7 @@ func (s *Server) shelf(c *gin.Context) {
 	if len(v.Rows) == 0 {
 		all, err := s.store.Recipes(c, "")
 		if err != nil {
-			s.failed(c, err)
-			return
+			return err
 		}
 		v.Empty = len(all) == 0
 		v.Suggest = nearestTitle(v.Query, all)
@@ -83,6 +80,7 @@ func (s *Server) shelf(c *gin.Context) {
 		v.Undo = &undo{id, c.Query("title")}
 	}
 	s.show(c, http.StatusOK, "shelf", page{Title: "Shelf", Nav: "shelf", Script: "new", View: v})
+	return nil
 }
 
 // nearestTitle finds a title that shares the beginning of a word with the query.
@@ -123,27 +121,28 @@ func rangeWords(m recipe.Minutes) string {
 	return fmt.Sprintf("%g–%g", m.Min, m.Max)
 }
 
-func (s *Server) newRecipe(c *gin.Context) {
+func (s *Server) newRecipe(c *gin.Context) error {
 	s.show(c, http.StatusOK, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{}})
+	return nil
 }
 
 // newFromText begins a draft from pasted text; a text that cannot be read comes
 // back with what would do.
-func (s *Server) newFromText(c *gin.Context) {
+func (s *Server) newFromText(c *gin.Context) error {
 	text, err := formText(c, "text")
 	if err == nil {
-		_, err = reader.Read(text, reader.Options{Kitchen: s.kitchen(c)})
+		_, err = reader.Read(text, reader.Options{Kitchen: s.kit.Kitchen})
 	}
 	if err != nil {
 		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: text, Fault: phrase.Sentence(err.Error())}})
-		return
+		return nil
 	}
 	id, err := s.store.AddDraft(c, 0, text, store.Typed{})
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/drafts/%d", id))
+	return nil
 }
 
 // formText reads a long field with the line ends that forms send made plain.
@@ -162,26 +161,27 @@ func paramID(c *gin.Context) int64 {
 	return id
 }
 
-func (s *Server) recipe(c *gin.Context) {
+func (s *Server) recipe(c *gin.Context) error {
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/recipes/%d/adapt", paramID(c)))
+	return nil
 }
 
-func (s *Server) deleteRecipe(c *gin.Context) {
+func (s *Server) deleteRecipe(c *gin.Context) error {
 	r, err := s.store.Recipe(c, paramID(c))
 	if err == nil {
 		err = s.store.Delete(c, r.ID)
 	}
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/?undo=%d&title=%s", r.ID, urlEscape(r.Title)))
+	return nil
 }
 
-func (s *Server) restoreRecipe(c *gin.Context) {
+func (s *Server) restoreRecipe(c *gin.Context) error {
 	if err := s.store.Restore(c, paramID(c)); err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	c.Redirect(http.StatusSeeOther, "/")
+	return nil
 }

@@ -103,13 +103,9 @@ func usualParts(use sweet.Use, labels string) []string {
 	return []string{"erythritol", "xylitol", "inulin", "stevia-extract"}
 }
 
-func (s *Server) sweeten(c *gin.Context) {
+func (s *Server) sweeten(c *gin.Context) error {
 	query := c.Request.URL.Query()
-	h, err := s.store.Household(c)
-	if err != nil {
-		s.failed(c, err)
-		return
-	}
+	h := s.home
 	v := sweetenView{Was: strings.TrimSpace(query.Get("was"))}
 	if v.Was == "" {
 		v.Was = "200 g sugar"
@@ -118,8 +114,7 @@ func (s *Server) sweeten(c *gin.Context) {
 	if code, err := url.ParseQuery(query.Get("q")); err == nil {
 		req, _ = adapt.ParseRequest(code, s.kit.Larder)
 		if err := s.lay(c, &req); err != nil {
-			s.failed(c, err)
-			return
+			return err
 		}
 	}
 	use := sweet.Batter
@@ -197,6 +192,7 @@ func (s *Server) sweeten(c *gin.Context) {
 		}
 	}
 	s.show(c, status, "sweeten", page{Title: "Sweeten", Nav: "sweeten", Script: "page", View: v})
+	return nil
 }
 
 // numbers reads the fields of the case and its limits; an empty field asks for none.

@@ -58,17 +58,19 @@ type tinView struct {
 	Name, Tin, Holds string
 }
 
-func (s *Server) changeTin(c *gin.Context) {
-	if form, ok := s.form(c); ok {
-		s.putAway(c, paramID(c), form)
+func (s *Server) changeTin(c *gin.Context) error {
+	form, err := postForm(c)
+	if err != nil {
+		return err
 	}
+	return s.putAway(c, paramID(c), form)
 }
 
 // addTin puts a tin into the cupboard, by its inner sizes or by how much water it held.
-func (s *Server) addTin(c *gin.Context) {
-	form, ok := s.form(c)
-	if !ok {
-		return
+func (s *Server) addTin(c *gin.Context) error {
+	form, err := postForm(c)
+	if err != nil {
+		return err
 	}
 	faults := map[string]string{}
 	name := strings.TrimSpace(form.Get("name"))
@@ -107,14 +109,12 @@ func (s *Server) addTin(c *gin.Context) {
 		faults["length"] = "No such tin is made: try a diameter from 8 to 45 cm"
 	}
 	if len(faults) > 0 {
-		s.showOvens(c, http.StatusUnprocessableEntity, ovensView{NewTin: typedOf(form), Faults: prefixed("tin", faults)}, 0)
-		return
+		return s.showOvens(c, http.StatusUnprocessableEntity, ovensView{NewTin: typedOf(form), Faults: prefixed("tin", faults)}, 0)
 	}
 	if _, err := s.store.AddTin(c, store.OwnTin{Name: name, Text: x.Words()}); err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
-	s.kept(c, name)
+	return s.kept(c, name)
 }
 
 // fitTin is the batch that fills the tin as it is usually filled; nil while it does.

@@ -42,23 +42,22 @@ type versionView struct {
 }
 
 // keep keeps what stands on the bench as a version under its recipe.
-func (s *Server) keep(c *gin.Context) {
-	if err := c.Request.ParseForm(); err != nil {
-		s.fail(c, http.StatusRequestEntityTooLarge, broken)
-		return
-	}
-	r, req, faults, res, err := s.loadBench(c, c.Request.PostForm)
+func (s *Server) keep(c *gin.Context) error {
+	form, err := postForm(c)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
+	}
+	r, req, faults, res, err := s.loadBench(c, form)
+	if err != nil {
+		return err
 	}
 	if len(faults) > 0 || res.Refused != nil {
-		v := s.benchView(r, req, faults, res, c.Request.PostForm, s.kitchen(c), s.currency(c))
+		v := s.benchView(r, req, faults, res, form, s.kit.Kitchen, s.currency())
 		if res.Refused != nil {
 			v.Faults = append(v.Faults, "Nothing was kept: this cannot be adapted as asked.")
 		}
 		s.show(c, http.StatusUnprocessableEntity, "adapt", page{Title: r.Title, Nav: "shelf", Script: "bench", View: v})
-		return
+		return nil
 	}
 	title := s.versionTitle(r.Title, req)
 	id, err := s.store.KeepAdapted(c, r.ID, r.Head, title, res)
@@ -66,10 +65,10 @@ func (s *Server) keep(c *gin.Context) {
 		err = s.setLast(c, req)
 	}
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/versions/%d", id))
+	return nil
 }
 
 // versionTitle names a version by what it is for.
@@ -82,7 +81,7 @@ func (s *Server) loadVersion(c *gin.Context) (versionView, *store.Version, error
 	if err != nil {
 		return versionView{}, nil, err
 	}
-	return s.versionView(ver, s.kitchen(c)), ver, nil
+	return s.versionView(ver, s.kit.Kitchen), ver, nil
 }
 
 func (s *Server) versionView(ver *store.Version, k measure.Kitchen) versionView {
@@ -122,23 +121,23 @@ func (s *Server) versionView(ver *store.Version, k measure.Kitchen) versionView 
 	return v
 }
 
-func (s *Server) version(c *gin.Context) {
+func (s *Server) version(c *gin.Context) error {
 	v, _, err := s.loadVersion(c)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	s.show(c, http.StatusOK, "version", page{Title: v.Title, Nav: "shelf", View: v})
+	return nil
 }
 
 // card is the version as one sheet to print.
-func (s *Server) card(c *gin.Context) {
+func (s *Server) card(c *gin.Context) error {
 	v, _, err := s.loadVersion(c)
 	if err != nil {
-		s.failed(c, err)
-		return
+		return err
 	}
 	s.show(c, http.StatusOK, "card", page{Title: v.Title, Nav: "shelf", Script: "card", View: v})
+	return nil
 }
 
 // sourcesView lists where the numbers come from.
@@ -161,7 +160,7 @@ type sourceRow struct {
 
 type schoolRow struct{ Use, Title, Parts, Source string }
 
-func (s *Server) sources(c *gin.Context) {
+func (s *Server) sources(c *gin.Context) error {
 	v := sourcesView{Count: len(s.kit.Larder.All())}
 	for _, i := range s.kit.Larder.All() {
 		n := nutritionPer100(i)
@@ -200,4 +199,5 @@ func (s *Server) sources(c *gin.Context) {
 		v.Heat = append(v.Heat, termRow{x.Source.Words(), phrase.Capital(x.What), x.Value})
 	}
 	s.show(c, http.StatusOK, "sources", page{Title: "Where the numbers come from", Nav: "sources", View: v})
+	return nil
 }

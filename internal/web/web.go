@@ -17,7 +17,6 @@ import (
 
 	"kollaris/core/adapt"
 	"kollaris/core/larder"
-	"kollaris/core/measure"
 	"kollaris/internal/store"
 )
 
@@ -28,6 +27,10 @@ type Server struct {
 	views *views
 	hosts []string // allowed Host names, beside the loopback ones
 	own   *ownLarder
+	home  store.Household // inside a request
+	seats *seats          // likewise: who is at the table, once asked for
+
+	settledWords *store.Remembered // likewise: what corrections taught
 }
 
 // ownLarder keeps the catalogue with the household's records laid over it until
@@ -83,20 +86,42 @@ func (s *Server) larder(ctx context.Context) (*larder.Larder, error) {
 }
 
 // at makes a handler of a method: the server it is called on works with the household's
-// larder and kitchen, and where either cannot be read it answers that, and no verdict.
-func (s *Server) at(f func(*Server, *gin.Context)) gin.HandlerFunc {
+// settings, larder and kitchen, loaded once, and where they cannot be read it answers that,
+// and no verdict. What the method returns as an error is answered here.
+func (s *Server) at(f func(*Server, *gin.Context) error) gin.HandlerFunc {
 	return func(c *gin.Context) {
-		here := *s
-		h, err := s.store.Household(c)
+		here, err := s.here(c)
 		if err == nil {
-			here.kit.Kitchen = h.Kitchen
-			here.kit.Larder, err = s.larder(c)
+			err = f(here, c)
 		}
 		if err != nil {
-			s.failed(c, err)
-			return
+			here.failed(c, err)
 		}
-		f(&here, c)
+	}
+}
+
+// here is the server as one request sees it.
+func (s *Server) here(c *gin.Context) (*Server, error) {
+	here := *s
+	var err error
+	if here.home, err = s.store.Household(c); err != nil {
+		return &here, err
+	}
+	here.kit.Kitchen = here.home.Kitchen
+	l, err := s.larder(c)
+	if err == nil {
+		here.kit.Larder = l
+	}
+	return &here, err
+}
+
+// bare makes a handler of a method that works without the larder, which may be what
+// cannot be read.
+func (s *Server) bare(f func(*gin.Context) error) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		if err := f(c); err != nil {
+			s.failed(c, err)
+		}
 	}
 }
 
@@ -146,7 +171,7 @@ func New(st *store.Store, hosts ...string) (http.Handler, error) {
 	e.POST("/larder/new", s.at((*Server).addIngredient))
 	e.GET("/larder/i/:id", s.at((*Server).ingredient))
 	e.POST("/larder/i/:id", s.at((*Server).changeIngredient))
-	e.POST("/larder/i/:id/forget", s.forgetIngredient) // without the larder: it may be what cannot be read
+	e.POST("/larder/i/:id/forget", s.bare(s.forgetIngredient))
 	e.GET("/larder.csv", s.at((*Server).exportLarder))
 	e.POST("/larder/import", s.at((*Server).importLarder))
 	e.GET("/people", s.at((*Server).people))
@@ -177,14 +202,4 @@ func (s *Server) health(c *gin.Context) {
 		return
 	}
 	c.String(http.StatusOK, "ok\n")
-}
-
-// kitchen is how the household measures; the default on a page that says what cannot be
-// read.
-func (s *Server) kitchen(c *gin.Context) measure.Kitchen {
-	h, err := s.store.Household(c)
-	if err != nil {
-		slog.Error("household", "err", err)
-	}
-	return h.Kitchen
 }
