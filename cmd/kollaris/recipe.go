@@ -83,11 +83,10 @@ func adaptCommand() *cobra.Command {
 			if len(faults) > 0 {
 				return unusable("%s", faults[0].Why)
 			}
-			res, err := adapt.Adapt(rd.Recipe, req, kit)
+			res, err := adapt.Predicted(rd.Recipe, req, kit)
 			if err != nil {
 				return err
 			}
-			res.Predict(kit.Kitchen)
 			if asJSON {
 				err = writeJSON(c.OutOrStdout(), adaptedOf(res, findingsOf(rd)))
 			} else {

@@ -28,11 +28,13 @@ type Kit struct {
 	Larder  *larder.Larder
 	Swaps   *swap.Table
 	Kitchen measure.Kitchen
+	Memo    Memo   // remembers results, nil for none
+	Stamp   string // of the larder and the schools, without which nothing is remembered
 }
 
 // DefaultKit is the built-in catalogue and schools with the default kitchen.
 func DefaultKit() Kit {
-	return Kit{larder.Builtin(), swap.Builtin(), measure.DefaultKitchen()}
+	return Kit{Larder: larder.Builtin(), Swaps: swap.Builtin(), Kitchen: measure.DefaultKitchen()}
 }
 
 // group is the lines of one use, in the batter or in a topping.
@@ -75,8 +77,43 @@ type run struct {
 }
 
 // Adapt adapts a recipe to a request. A recipe that cannot be adapted gives a
-// result with Refused set; an error means that the computation itself broke.
+// result with Refused set; an error means that the computation itself broke. A result may
+// be shared with others who asked the same: nobody changes it.
 func Adapt(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
+	key := kit.key(written, req)
+	if key != "" {
+		if res, ok := kit.Memo.Get(key); ok {
+			return res, nil
+		}
+	}
+	res, err := adapt(written, req, kit)
+	if err == nil && key != "" {
+		kit.Memo.Add(key, res)
+	}
+	return res, err
+}
+
+// Predicted is Adapt with the bake foretold, remembered likewise.
+func Predicted(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
+	key := kit.key(written, req)
+	if key != "" {
+		key += " predicted"
+		if res, ok := kit.Memo.Get(key); ok {
+			return res, nil
+		}
+	}
+	res, err := Adapt(written, req, kit)
+	if err != nil {
+		return nil, err
+	}
+	res = res.Predict(kit.Kitchen)
+	if key != "" {
+		kit.Memo.Add(key, res)
+	}
+	return res, nil
+}
+
+func adapt(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
 	r := &run{Kit: kit, req: req, demand: req.Demand()}
 	r.written = written.Clone()
 	for n, l := range r.written.Lines {

@@ -160,14 +160,21 @@ func (r *run) bakes(written *recipe.Recipe) *Bakes {
 	return b
 }
 
-// Predict foretells the bake of a result, in the words of a kitchen: it fills Bake, or
-// BakeProblem and, for a one-bowl cake, Microwave. It takes some milliseconds, so that
+// Predict is the result with its bake foretold, in the words of a kitchen: with Bake, or
+// with BakeProblem and, for a one-bowl cake, Microwave. It takes some milliseconds, so that
 // only who shows a time asks for it.
-func (res *Result) Predict(k measure.Kitchen) {
+func (res *Result) Predict(k measure.Kitchen) *Result {
+	if res.Bake != nil || res.BakeProblem != "" {
+		return res // predicted before, or kept so
+	}
+	copied := *res
+	copied.predict(k)
+	return &copied
+}
+
+func (res *Result) predict(k measure.Kitchen) {
 	b := res.Bakes
 	switch {
-	case res.Bake != nil || res.BakeProblem != "":
-		return // predicted before, or kept so
 	case b == nil:
 		res.BakeProblem = "No weight is known, so no time can be foretold."
 		return

@@ -32,8 +32,8 @@ func bakeOf(t *testing.T, text string, address string) *adapt.Result {
 // predicted is an adaptation with its bake.
 func predicted(t *testing.T, r *recipe.Recipe, req adapt.Request) *adapt.Result {
 	t.Helper()
-	res := run(t, r, req)
-	res.Predict(measure.DefaultKitchen())
+	res, err := adapt.Predicted(r, req, adapt.DefaultKit())
+	require.NoError(t, err)
 	return res
 }
 
@@ -50,13 +50,14 @@ func TestAResultIsWholeAfterJSON(t *testing.T) {
 	require.NoError(t, err)
 	assert.JSONEq(t, string(doc), string(again))
 	assert.Equal(t, res.Different(), back.Different())
-	res.Predict(measure.DefaultKitchen())
-	back.Predict(measure.DefaultKitchen())
-	require.NotNil(t, back.Bake)
-	assert.Equal(t, res.Bake, back.Bake)
-	a, err := res.Simulate(t.Context())
+	here, there := res.Predict(measure.DefaultKitchen()), back.Predict(measure.DefaultKitchen())
+	require.NotNil(t, there.Bake)
+	assert.Nil(t, res.Bake, "the result itself is nobody's to change")
+	assert.Equal(t, here.Bake, there.Bake)
+	assert.Same(t, here, here.Predict(measure.DefaultKitchen()))
+	a, err := here.Simulate(t.Context())
 	require.NoError(t, err)
-	b, err := back.Simulate(t.Context())
+	b, err := there.Simulate(t.Context())
 	require.NoError(t, err)
 	require.NotNil(t, b)
 	assert.Equal(t, a.Curve, b.Curve)

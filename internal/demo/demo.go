@@ -98,11 +98,10 @@ func Fill(ctx context.Context, st *store.Store) error {
 			return err
 		}
 		for _, req := range kept[names[n]] {
-			res, err := adapt.Adapt(r.Doc, req, adapt.DefaultKit())
+			res, err := adapt.Predicted(r.Doc, req, adapt.DefaultKit())
 			if err != nil {
 				return err
 			}
-			res.Predict(adapt.DefaultKit().Kitchen)
 			if _, err := st.KeepAdapted(ctx, id, r.Head, r.Title+", "+strings.Join(req.Demand().Words(), ", "), res); err != nil {
 				return err
 			}

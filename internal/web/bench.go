@@ -155,10 +155,7 @@ func (s *Server) loadBench(c *gin.Context, v url.Values) (*store.Recipe, adapt.R
 	if err := s.lay(c, &req); err != nil {
 		return nil, adapt.Request{}, nil, nil, err
 	}
-	res, err := adapt.Adapt(r.Doc, req, s.kit)
-	if err == nil {
-		res.Predict(s.kit.Kitchen)
-	}
+	res, err := adapt.Predicted(r.Doc, req, s.kit)
 	return r, req, faults, res, err
 }
 

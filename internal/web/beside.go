@@ -92,11 +92,10 @@ func (s *Server) beside(c *gin.Context) error {
 	}
 	var results []*adapt.Result
 	for n, req := range reqs {
-		res, err := adapt.Adapt(r.Doc, req, s.kit)
+		res, err := adapt.Predicted(r.Doc, req, s.kit)
 		if err != nil {
 			return err
 		}
-		res.Predict(k)
 		results = append(results, res)
 		col := besideColumn{Words: s.requestWords(req), Verdict: res.Verdict.Words, Refused: res.Refused != nil}
 		verdict := verdictOf(res.Verdict)

@@ -123,7 +123,7 @@ func TestWindowsOfTheSums(t *testing.T) {
 
 func TestTheSectionIsToScale(t *testing.T) {
 	_, res := pear(t)
-	res.Predict(measure.DefaultKitchen())
+	res = res.Predict(measure.DefaultKitchen())
 	v := sectionOf(*res.Bake)
 	assert.Contains(t, v.Summary, "loaf 9x5 in cut across")
 	level := 196 - px(t, v.LevelY)

@@ -14,6 +14,7 @@ import (
 
 	"github.com/gin-contrib/gzip"
 	"github.com/gin-gonic/gin"
+	lru "github.com/hashicorp/golang-lru/v2"
 
 	"kollaris/core/adapt"
 	"kollaris/core/larder"
@@ -32,6 +33,9 @@ type Server struct {
 
 	settledWords *store.Remembered // likewise: what corrections taught
 }
+
+// mostResults is how many results are remembered; one takes some 50 KB.
+const mostResults = 400
 
 // ownLarder keeps the catalogue with the household's records laid over it until
 // a record changes.
@@ -53,21 +57,21 @@ func (e *lostOwn) Error() string {
 	return "own ingredients cannot be used: " + strings.Join(ids, ", ")
 }
 
-// larder returns the household's larder. It never falls back to the bare catalogue: a
-// record that cannot be read is an error.
-func (s *Server) larder(ctx context.Context) (*larder.Larder, error) {
+// larder returns the household's larder and the stamp of its records. It never falls back
+// to the bare catalogue: a record that cannot be read is an error.
+func (s *Server) larder(ctx context.Context) (*larder.Larder, string, error) {
 	stamp, err := s.store.OwnStamp(ctx)
 	if err != nil {
-		return nil, err
+		return nil, "", err
 	}
 	s.own.mu.Lock()
 	defer s.own.mu.Unlock()
 	if s.own.l != nil && s.own.stamp == stamp {
-		return s.own.l, nil
+		return s.own.l, stamp, nil
 	}
 	own, lost, err := s.store.Own(ctx)
 	if err != nil {
-		return nil, err
+		return nil, "", err
 	}
 	l, left := larder.Builtin().With(own)
 	for _, o := range left {
@@ -79,10 +83,10 @@ func (s *Server) larder(ctx context.Context) (*larder.Larder, error) {
 		lost = append(lost, store.Unreadable{ID: string(o.ID), Why: why, Doc: string(doc)})
 	}
 	if len(lost) > 0 {
-		return nil, &lostOwn{lost}
+		return nil, "", &lostOwn{lost}
 	}
 	s.own.l, s.own.stamp = l, stamp
-	return l, nil
+	return l, stamp, nil
 }
 
 // at makes a handler of a method: the server it is called on works with the household's
@@ -108,9 +112,9 @@ func (s *Server) here(c *gin.Context) (*Server, error) {
 		return &here, err
 	}
 	here.kit.Kitchen = here.home.Kitchen
-	l, err := s.larder(c)
+	l, stamp, err := s.larder(c)
 	if err == nil {
-		here.kit.Larder = l
+		here.kit.Larder, here.kit.Stamp = l, larder.Stamp()+" "+stamp
 	}
 	return &here, err
 }
@@ -132,7 +136,12 @@ func New(st *store.Store, hosts ...string) (http.Handler, error) {
 	if err != nil {
 		return nil, err
 	}
+	memo, err := lru.New[string, *adapt.Result](mostResults)
+	if err != nil {
+		return nil, err
+	}
 	s := &Server{store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}}
+	s.kit.Memo = memo
 	gin.SetMode(gin.ReleaseMode)
 	e := gin.New()
 	e.HandleMethodNotAllowed = true
