@@ -43,7 +43,7 @@ type group struct {
 	use     *swap.Use
 	topping bool
 	lines   []recipe.Line
-	breaks  string
+	breaks  cause
 	shuts   bool // it breaks the demand by itself, rather than passing a limit
 	choices []swap.Choice
 	chosen  swap.Choice

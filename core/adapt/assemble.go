@@ -54,8 +54,8 @@ func (r *run) assemble() {
 	for _, l := range r.dropped {
 		why := "Left out, as you asked."
 		if i := r.Larder.Get(l.Ingredient); i != nil && l.Optional {
-			if _, w := r.demand.Judge(i); w != "" {
-				why = phrase.Capital(w) + "; it is optional, so it is left out."
+			if v, w := r.demand.Judge(i); v != diet.Fine {
+				why = phrase.Capital(w.Words()) + "; it is optional, so it is left out."
 			}
 		}
 		r.result.Changes = append(r.result.Changes, Change{Kind: Dropped, Title: l.Name, From: []Amount{r.amount(l)}, To: []Amount{}, Reason: why, Confidence: swap.WellTried})
@@ -85,7 +85,7 @@ func (r *run) bring(sh share, src recipe.Line, ing *larder.Ingredient, x float64
 		}
 	}
 	l := r.newLine(src, ing, x, held)
-	l.Span = recipe.Span{From: int(sh.src), To: -1} // the written line it stands for
+	l.Replaces = sh.src
 	g.raw[l.ID] = x
 	g.to = append(g.to, l)
 }
@@ -116,16 +116,11 @@ func (r *run) replace(rec *recipe.Recipe) {
 			continue
 		}
 		for n := range g.to {
-			if g.to[n].Span.From == int(l.ID) && g.to[n].Span.To == -1 {
+			if g.to[n].Replaces == l.ID {
 				out = append(out, g.to[n])
 			} else if g.topping && l.ID == g.lines[0].ID {
 				out = append(out, g.to[n])
 			}
-		}
-	}
-	for n := range out {
-		if out[n].Span.To == -1 {
-			out[n].Span = recipe.Span{}
 		}
 	}
 	rec.Lines = append(out, r.extra...)
@@ -272,7 +267,7 @@ func (g *group) title(k measure.Kitchen) string {
 }
 
 func (r *run) amount(l recipe.Line) Amount {
-	a := Amount{Line: l.ID, Ingredient: l.Ingredient, Name: l.Name, Grams: l.Grams, Held: l.How == "held by you"}
+	a := Amount{Line: l.ID, Ingredient: l.Ingredient, Name: l.Name, Grams: l.Grams, Held: l.Origin == recipe.Held}
 	if i := r.Larder.Get(l.Ingredient); i != nil {
 		a.Measure = r.Measure(i, l.Grams)
 	}
@@ -280,7 +275,7 @@ func (r *run) amount(l recipe.Line) Amount {
 }
 
 func (r *run) swapChange(g *group) Change {
-	c := Change{Kind: Swapped, Use: g.key, Title: g.title(r.Kitchen), Breaks: g.breaks, School: g.chosen.School.ID, SchoolName: g.chosen.School.Title,
+	c := Change{Kind: Swapped, Use: g.key, Title: g.title(r.Kitchen), Breaks: g.breaks.words(), Why: g.breaks.reason, School: g.chosen.School.ID, SchoolName: g.chosen.School.Title,
 		Effect: g.chosen.School.Effect, Confidence: g.chosen.Confidence, New: g.chosen.New, Options: r.options(g)}
 	c.Role = g.use.Role(string(r.written.Kind))
 	if !g.topping {
@@ -340,10 +335,10 @@ func (r *run) options(g *group) []Option {
 	var out []Option
 	per := g.per()
 	for n, c := range g.choices {
-		if c.Shut == "it is what is being replaced" {
+		if c.Shut.By == swap.ByItself {
 			continue
 		}
-		o := Option{School: c.School.ID, Title: c.School.Title, Effect: c.School.Effect, Confidence: c.Confidence, New: c.New, Labels: c.Labels, Say: c.Say, Shut: c.Shut, Auto: n == 0 && c.Shut == "", Source: c.School.Source}
+		o := Option{School: c.School.ID, Title: c.School.Title, Effect: c.School.Effect, Confidence: c.Confidence, New: c.New, Labels: c.Labels, Say: c.Say, Shut: c.Shut.Words(), ShutBy: c.Shut.By, Auto: n == 0 && c.Shut.Open(), Source: c.School.Source}
 		kind := string(r.written.Kind)
 		if g.topping {
 			kind = "topping"

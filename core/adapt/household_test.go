@@ -188,7 +188,7 @@ func TestWhatHouseholdsAskMost(t *testing.T) {
 				have[l.Ingredient] += l.Grams
 				if i := larder.Builtin().Get(l.Ingredient); assert.NotNil(t, i, l.Text) {
 					j, why := req.Demand().Judge(i)
-					assert.NotEqual(t, diet.Breaks, j, why)
+					assert.NotEqual(t, diet.Breaks, j, why.Words())
 				}
 			}
 			for id, r := range c.want {

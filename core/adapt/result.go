@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"kollaris/core/balance"
+	"kollaris/core/diet"
 	"kollaris/core/fact"
 	"kollaris/core/larder"
 	"kollaris/core/nutrition"
@@ -35,7 +36,8 @@ type Option struct {
 	New        []string        `json:"new,omitempty"`   // allergens it would bring
 	Labels     []string        `json:"labels,omitempty"`
 	Say        []string        `json:"say,omitempty"`
-	Shut       string          `json:"shut,omitempty"`
+	Shut       string          `json:"shut,omitempty"` // in words
+	ShutBy     swap.ShutBy     `json:"shut_by,omitempty"`
 	Auto       bool            `json:"auto,omitempty"` // what Kollaris takes when nobody chooses
 	Source     fact.Source     `json:"source"`
 }
@@ -57,7 +59,8 @@ type Change struct {
 	Role       string          `json:"role,omitempty"`
 	Jobs       []string        `json:"jobs,omitempty"`   // what it may be there for
 	Job        string          `json:"job,omitempty"`    // what the baker says it is there for
-	Breaks     string          `json:"breaks,omitempty"` // why it cannot stay
+	Breaks     string          `json:"breaks,omitempty"` // why it cannot stay, in words
+	Why        diet.Reason     `json:"why,omitzero"`     // the same as a value, where a demand is broken
 	From       []Amount        `json:"from"`
 	To         []Amount        `json:"to"`
 	School     string          `json:"school,omitempty"`

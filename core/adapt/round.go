@@ -129,9 +129,9 @@ func (r *run) setGrams(l *recipe.Line, grams float64, held bool) {
 	if grams <= 0 {
 		l.Amount, l.Unit = measure.Quantity{}, ""
 	}
-	l.How = "worked out"
+	l.How, l.Origin = "worked out", recipe.Worked
 	if held {
-		l.How = "held by you"
+		l.How, l.Origin = "held by you", recipe.Held
 	}
 	l.Text = r.lineText(i, grams, l.Note)
 }
@@ -146,7 +146,7 @@ func (r *run) measures() {
 			unit = "cups"
 		}
 		text := strings.TrimSpace(l.Amount.String() + " " + unit)
-		if i != nil && (l.How == "worked out" || l.How == "held by you") {
+		if i != nil && l.Origin != recipe.Written {
 			if m := r.Measure(i, l.Grams); m != "" || l.Grams == 0 {
 				text = m
 			} else {

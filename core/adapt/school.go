@@ -48,7 +48,7 @@ func (r *run) choose() {
 		}
 		g.use = g.use.With(r.req.Swaps[g.key], r.Larder)
 		g.choices = g.use.Rank(swap.Case{Have: r.have(), Job: r.req.Jobs[g.key], Kind: kind, Count: r.perLoaf(g), Already: already, Gluten: r.hasGluten(), Egg: r.keepsEgg(), Diets: r.demand.Diets, Cut: r.cut(g), Breaks: g.shuts, Without: onlyID(g.lines)}, r.demand, r.Larder)
-		if len(g.choices) == 0 || g.choices[0].Shut != "" {
+		if len(g.choices) == 0 || !g.choices[0].Shut.Open() {
 			if optionalOnly(g.lines) {
 				r.dropGroup(g)
 				continue
@@ -60,8 +60,8 @@ func (r *run) choose() {
 		if want := r.req.Swaps[g.key]; want != "" {
 			for _, c := range g.choices {
 				if c.School.ID == want {
-					if c.Shut != "" {
-						r.result.Doubts = append(r.result.Doubts, fmt.Sprintf("%s is shut: %s. %s was taken instead.", phrase.Capital(c.School.Title), c.Shut, phrase.Capital(g.chosen.School.Title)))
+					if !c.Shut.Open() {
+						r.result.Doubts = append(r.result.Doubts, fmt.Sprintf("%s is shut: %s. %s was taken instead.", phrase.Capital(c.School.Title), c.Shut.Words(), phrase.Capital(g.chosen.School.Title)))
 						continue
 					}
 					g.chosen = c

@@ -1,6 +1,7 @@
 package adapt
 
 import (
+	"cmp"
 	"fmt"
 	"sort"
 	"strings"
@@ -43,7 +44,8 @@ func (r *run) screen() *Refusal {
 			continue
 		}
 		use := r.Swaps.For(ing.ID)
-		v, why := r.demand.Judge(ing)
+		v, reason := r.demand.Judge(ing)
+		why := cause{reason: reason}
 		top := l.Topping()
 		key := ""
 		if use != nil {
@@ -53,7 +55,7 @@ func (r *run) screen() *Refusal {
 		breaks := v == diet.Breaks
 		if use != nil && !breaks && r.req.Swaps[key] != "as-written" && l.Grams > 0 {
 			if limit, words, over := r.over(use.Limits); over && limit.What.Of(nutrition.Of(ing)) > 0.5 {
-				asked, why = true, words
+				asked, why = true, cause{limit: words}
 			}
 		}
 		if !breaks && !asked {
@@ -138,16 +140,16 @@ func (r *run) groupOf(id recipe.LineID) *group {
 // what would come nearest. It never offers to loosen a demand.
 func (r *run) refuse(g *group) *Refusal {
 	l := g.lines[0]
-	ref := &Refusal{Reason: fmt.Sprintf("%s, and Kollaris knows nothing to put in its place yet.", phrase.Capital(g.breaks))}
+	ref := &Refusal{Reason: fmt.Sprintf("%s, and Kollaris knows nothing to put in its place yet.", phrase.Capital(g.breaks.words()))}
 	if g.use != nil {
 		var shut []string
 		for _, c := range g.choices {
-			if c.Shut != "" && !strings.HasPrefix(c.Shut, "it is what") {
-				shut = append(shut, fmt.Sprintf("%s (%s)", c.School.Title, c.Shut))
+			if !c.Shut.Open() && c.Shut.By != swap.ByItself {
+				shut = append(shut, fmt.Sprintf("%s (%s)", c.School.Title, c.Shut.Words()))
 			}
 		}
-		ref.Reason = fmt.Sprintf("%s, and every way to replace %s is shut: %s.", phrase.Capital(g.breaks), g.use.Title, strings.Join(shut, "; "))
-		ref.Change = &Change{Kind: Swapped, Use: g.key, Title: g.title(r.Kitchen), Breaks: g.breaks, Options: r.options(g)}
+		ref.Reason = fmt.Sprintf("%s, and every way to replace %s is shut: %s.", phrase.Capital(g.breaks.words()), g.use.Title, strings.Join(shut, "; "))
+		ref.Change = &Change{Kind: Swapped, Use: g.key, Title: g.title(r.Kitchen), Breaks: g.breaks.words(), Why: g.breaks.reason, Options: r.options(g)}
 	}
 	share := 0.0
 	if m := float64(r.written.Mass()); m > 0 {
@@ -161,16 +163,15 @@ func (r *run) refuse(g *group) *Refusal {
 	}
 	ref.Nearest = append(ref.Nearest,
 		"Take another recipe from the shelf for this table.",
-		fmt.Sprintf("Bake this one as written for the others, and another for whoever must not have %s.", strings.TrimSpace(holdsWhat(g.breaks))))
+		fmt.Sprintf("Bake this one as written for the others, and another for whoever must not have %s.", cmp.Or(g.breaks.reason.About(), "it")))
 	return ref
 }
 
-// holdsWhat takes "milk" out of "cheddar cheese holds milk".
-func holdsWhat(breaks string) string {
-	for _, mark := range []string{" may hold ", " holds "} {
-		if _, what, ok := strings.Cut(breaks, mark); ok {
-			return what
-		}
-	}
-	return "it"
+// cause is why a group cannot stay: a demand that it breaks, or a limit that is passed, in
+// words.
+type cause struct {
+	reason diet.Reason
+	limit  string
 }
+
+func (c cause) words() string { return cmp.Or(c.limit, c.reason.Words()) }

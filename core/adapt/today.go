@@ -27,9 +27,9 @@ func (res *Result) Today(l *larder.Larder) Verdict {
 		}
 		switch j, why := d.Judge(i); {
 		case j == diet.Breaks && breaks == "":
-			breaks = why
-		case j == diet.CheckLabel && !slices.Contains(v.Labels, why) && i.ReadOn() == "":
-			v.Labels = append(v.Labels, why)
+			breaks = why.Words()
+		case j == diet.CheckLabel && !slices.Contains(v.Labels, why.Words()) && i.ReadOn() == "":
+			v.Labels = append(v.Labels, why.Words())
 			labels++
 		}
 	}

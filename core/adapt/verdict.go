@@ -33,12 +33,13 @@ func (r *run) verdict(before *recipe.Recipe) {
 	for _, i := range r.ingredients(r.result.Recipe) {
 		switch j, why := r.demand.Judge(i); j {
 		case diet.Breaks:
-			breaking = append(breaking, why)
+			breaking = append(breaking, why.Words())
 		case diet.CheckLabel:
+			words := why.Words()
 			if day := i.ReadOn(); day != "" {
-				why += " (your pack’s label was read on " + day + ": read it again when you buy another)"
+				words += " (your pack’s label was read on " + day + ": read it again when you buy another)"
 			}
-			v.Labels = append(v.Labels, why)
+			v.Labels = append(v.Labels, words)
 		}
 	}
 	unknown := r.result.Recipe.Unknown()

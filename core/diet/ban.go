@@ -233,45 +233,52 @@ func AllergensOf(id string) []string {
 }
 
 // banned judges an ingredient by one ban.
-func banned(id string, i *larder.Ingredient) (Verdict, string) {
+func banned(id string, i *larder.Ingredient) (Verdict, Reason) {
+	why := because(ShutOut, i)
+	why.Ban = id
 	b := bans()[id]
 	if b == nil {
-		food := larder.ID(strings.TrimPrefix(id, only))
-		switch food {
+		switch larder.ID(strings.TrimPrefix(id, only)) {
 		case i.ID:
-			return Breaks, fmt.Sprintf("%s is shut out by “no %s”", i.Name, BanWords(id))
+			return Breaks, why
 		case i.Like:
-			return CheckLabel, fmt.Sprintf("%s behaves like %s: read its label", i.Name, strings.ReplaceAll(string(food), "-", " "))
+			why.Kind = Behaves
+			return CheckLabel, why
 		}
-		return Fine, ""
+		return Fine, Reason{}
 	}
-	worst, why := Fine, ""
+	worst, reason := Fine, Reason{}
 	for _, a := range b.allergens {
-		if v, reason := allergenIn(i, a); v > worst {
-			worst, why = v, reason
+		if v, r := allergenIn(i, a); v > worst {
+			worst, reason = v, r
 		}
 	}
 	if worst == Breaks {
-		return worst, why
+		return worst, reason
 	}
 	switch lv, ok := b.level(i); {
 	case ok && lv != larder.Check:
-		return Breaks, fmt.Sprintf("%s is shut out by “no %s”", i.Name, b.words)
+		return Breaks, why
 	case ok && worst == Fine:
-		return CheckLabel, fmt.Sprintf("%s: read the label for %s", i.Name, b.words)
+		why.Kind = ReadLabel
+		return CheckLabel, why
 	}
-	return worst, why
+	return worst, reason
 }
 
 // allergenIn judges an ingredient by an allergen of the law.
-func allergenIn(i *larder.Ingredient, a string) (Verdict, string) {
+func allergenIn(i *larder.Ingredient, a string) (Verdict, Reason) {
+	why := because(HoldsIt, i)
+	why.Allergen = a
 	switch lv, ok := i.Has(a); {
 	case !ok:
-		return Fine, ""
+		return Fine, Reason{}
 	case lv == larder.Contains:
-		return Breaks, fmt.Sprintf("%s holds %s", i.Name, larder.AllergenWords(a))
+		return Breaks, why
 	case lv == larder.May:
-		return Breaks, fmt.Sprintf("%s may hold %s", i.Name, larder.AllergenWords(a))
+		why.Kind = MayHold
+		return Breaks, why
 	}
-	return CheckLabel, fmt.Sprintf("%s: read the label for %s", i.Name, larder.AllergenWords(a))
+	why.Kind = ReadLabel
+	return CheckLabel, why
 }

@@ -104,9 +104,9 @@ func (d Demand) Words() []string {
 }
 
 // Judge gives the verdict on one ingredient and why.
-func (d Demand) Judge(i *larder.Ingredient) (Verdict, string) {
-	worst, why := Fine, ""
-	see := func(v Verdict, reason string) {
+func (d Demand) Judge(i *larder.Ingredient) (Verdict, Reason) {
+	worst, why := Fine, Reason{}
+	see := func(v Verdict, reason Reason) {
 		if v > worst {
 			worst, why = v, reason
 		}

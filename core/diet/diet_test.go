@@ -42,8 +42,31 @@ func TestJudge(t *testing.T) {
 	} {
 		v, why := c.demand.Judge(l.Get(c.id))
 		assert.Equal(t, c.want, v, "%v %s", c.demand, c.id)
-		assert.Contains(t, why, c.why)
+		assert.Contains(t, why.Words(), c.why)
+		if c.want == diet.Fine {
+			assert.Zero(t, why)
+		} else {
+			assert.Equal(t, []any{c.id, l.Get(c.id).Name}, []any{why.Food, why.Name})
+		}
 	}
+}
+
+func TestReasonsInWords(t *testing.T) {
+	for words, r := range map[string]diet.Reason{
+		"milk holds 4.8 g of lactose in 100 g":               {Kind: diet.HoldsIt, Name: "milk", Of: "lactose", Grams: 4.8},
+		"sugar holds 100 g of net carbohydrate in 100 g":     {Kind: diet.HoldsIt, Name: "sugar", Of: "net carbohydrate", Grams: 100},
+		"rusk holds 12 g of net carbohydrate in 100 g":       {Kind: diet.HoldsIt, Name: "rusk", Of: "net carbohydrate", Grams: 12.3},
+		"bar may hold tree nuts":                             {Kind: diet.MayHold, Name: "bar", Allergen: "nuts"},
+		"flakes: read the label for gluten cereals":          {Kind: diet.ReadLabel, Name: "flakes", Allergen: "gluten"},
+		"honey is of animals":                                {Kind: diet.OfAnimals, Name: "honey"},
+		"rice is of grain":                                   {Kind: diet.OfGrain, Name: "rice"},
+		"peanut butter is shut out by “no nuts”":             {Kind: diet.ShutOut, Name: "peanut butter", Ban: "nuts"},
+		"Mill drink behaves like soya drink: read its label": {Kind: diet.Behaves, Name: "Mill drink", Ban: "only:soya-drink"},
+		"": {},
+	} {
+		assert.Equal(t, words, r.Words())
+	}
+	assert.Equal(t, []string{"tree nuts", "nuts", "lactose", ""}, []string{diet.Reason{Allergen: "nuts"}.About(), diet.Reason{Ban: "nuts"}.About(), diet.Reason{Of: "lactose"}.About(), diet.Reason{Kind: diet.OfGrain}.About()})
 }
 
 // Every diet against foods that show where it draws its line.
@@ -67,7 +90,7 @@ func TestWhereEachDietDrawsItsLine(t *testing.T) {
 				require.NotNil(t, i, id)
 				v, why := d.Judge(i)
 				assert.Equal(t, want, v, "%s: %s: %s", c.diet, id, why)
-				assert.Equal(t, want != diet.Fine, why != "", id)
+				assert.Equal(t, want != diet.Fine, why.Words() != "", id)
 			}
 		}
 	}

@@ -1,7 +1,6 @@
 package diet
 
 import (
-	"fmt"
 	"slices"
 
 	"kollaris/core/larder"
@@ -26,7 +25,7 @@ type Diet struct {
 	Says     string // what it means here
 	Allergen string // that it shuts out, "" for none
 	Limit    Limit  // that it brings where none is asked for; zero for none
-	judge    func(i *larder.Ingredient) (Verdict, string)
+	judge    func(i *larder.Ingredient) (Verdict, Reason)
 }
 
 // Diets are all of them, in the order of the pages.
@@ -56,26 +55,37 @@ func Find(id ID) (Diet, bool) {
 // hold less than this and are commonly eaten.
 const mostLactose = 1.0
 
-func lactose(i *larder.Ingredient) (Verdict, string) {
+// The substances that a reason may be about.
+const (
+	lactoseOf = "lactose"
+	netCarbOf = "net carbohydrate"
+	starchOf  = "maize or wheat starch"
+)
+
+func lactose(i *larder.Ingredient) (Verdict, Reason) {
+	holds := because(HoldsIt, i)
+	holds.Of = lactoseOf
 	if i.Origin != "milk" {
 		if lv := i.Allergens["milk"]; lv == larder.Contains && i.Facts.Or(larder.Lactose, 1) > mostLactose {
-			return Breaks, i.Name + " holds lactose"
+			return Breaks, holds
 		}
-		return Fine, ""
+		return Fine, Reason{}
 	}
 	switch g := i.Facts[larder.Lactose]; {
 	case !i.Facts.Known(larder.Lactose):
-		return CheckLabel, i.Name + ": read the label for lactose"
+		holds.Kind = ReadLabel
+		return CheckLabel, holds
 	case g > mostLactose:
-		return Breaks, fmt.Sprintf("%s holds %.1f g of lactose in 100 g", i.Name, g)
+		holds.Grams = g
+		return Breaks, holds
 	}
-	return Fine, ""
+	return Fine, Reason{}
 }
 
-func vegan(i *larder.Ingredient) (Verdict, string) {
+func vegan(i *larder.Ingredient) (Verdict, Reason) {
 	switch i.Origin {
 	case "egg", "milk", "honey", "meat":
-		return Breaks, i.Name + " is of animals"
+		return Breaks, because(OfAnimals, i)
 	}
 	for _, a := range []string{"egg", "milk", "fish", "crustaceans", "molluscs"} {
 		if lv := i.Allergens[a]; lv == larder.May { // a trace is no matter of conviction
@@ -85,18 +95,20 @@ func vegan(i *larder.Ingredient) (Verdict, string) {
 			return v, why
 		}
 	}
-	return Fine, ""
+	return Fine, Reason{}
 }
 
 // grain shuts out the family of that name. Source: practice of the grain-free school.
-func grain(i *larder.Ingredient) (Verdict, string) {
+func grain(i *larder.Ingredient) (Verdict, Reason) {
 	switch lv, ok := bans()["grain"].level(i); {
 	case !ok:
-		return Fine, ""
+		return Fine, Reason{}
 	case lv == larder.Check:
-		return CheckLabel, i.Name + ": read the label for maize or wheat starch"
+		why := because(ReadLabel, i)
+		why.Of = starchOf
+		return CheckLabel, why
 	}
-	return Breaks, i.Name + " is of grain"
+	return Breaks, because(OfGrain, i)
 }
 
 // Net carbohydrate from which a keto table shuts an ingredient out, g per 100 g.
@@ -107,18 +119,20 @@ const (
 	sweetFrom   = 11.0 // of fruit, vegetables and juice, used by the cup
 )
 
-func starchy(i *larder.Ingredient) (Verdict, string) {
+func starchy(i *larder.Ingredient) (Verdict, Reason) {
 	f := &i.Facts
 	net := f[larder.Carbohydrate] - f[larder.Fibre] - f.Polyols() - f[larder.Allulose]
 	from := starchyFrom
 	switch i.Family {
 	case "spice", "extract", "lift", "yeast", "salt", "gum", "cocoa", "acid", "zest", "herb", "sweetener", "protein", "fibre", "egg-replacer":
-		return Fine, ""
+		return Fine, Reason{}
 	case "fruit", "vegetable", "juice", "puree":
 		from = sweetFrom
 	}
 	if net >= from {
-		return Breaks, fmt.Sprintf("%s holds %.0f g of net carbohydrate in 100 g", i.Name, net)
+		why := because(HoldsIt, i)
+		why.Of, why.Grams = netCarbOf, net
+		return Breaks, why
 	}
-	return Fine, ""
+	return Fine, Reason{}
 }

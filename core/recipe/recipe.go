@@ -66,6 +66,16 @@ type Span struct {
 	To   int `json:"to"`
 }
 
+// Origin says where a line's amount comes from.
+type Origin string
+
+// The origins.
+const (
+	Written Origin = ""       // from the text
+	Worked  Origin = "worked" // worked out while adapting
+	Held    Origin = "held"   // set by the person
+)
+
 // Line is one ingredient line.
 type Line struct {
 	ID         LineID           `json:"id"`
@@ -84,6 +94,8 @@ type Line struct {
 	Doubt      string           `json:"doubt,omitempty"` // what to settle, as a question or sentence
 	Choices    []larder.ID      `json:"choices,omitempty"`
 	Span       Span             `json:"span"`
+	Origin     Origin           `json:"origin,omitempty"`
+	Replaces   LineID           `json:"replaces,omitempty"` // the written line that it stands for; 0 for none
 }
 
 // Minutes is a time or a range of times in minutes.

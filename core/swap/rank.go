@@ -33,7 +33,43 @@ type Choice struct {
 	Say        []string // why here more or less than elsewhere
 	New        []string // allergens it would bring
 	Labels     []string // labels to read, in words
-	Shut       string   // what shuts it out; "" when it may be used
+	Shut       Shut     // what shuts it out; zero when it may be used
+}
+
+// ShutBy is the sort of thing that shuts a school out.
+type ShutBy string
+
+// The sorts.
+const (
+	ByDemand ShutBy = "demand" // a part breaks what is asked
+	ByItself ShutBy = "itself" // it is what is being replaced
+	ByFrom   ShutBy = "from"   // it keeps some of what may not stay
+	ByStock  ShutBy = "stock"  // a part is not in the house
+)
+
+// Shut is what shuts a school out. The zero value shuts nothing.
+type Shut struct {
+	By     ShutBy
+	Reason diet.Reason // of ByDemand
+	Part   string      // of ByStock, the part's name
+}
+
+// Open reports whether nothing shuts it.
+func (s Shut) Open() bool { return s.By == "" }
+
+// Words writes it, as the rest of a sentence; "" where it is open.
+func (s Shut) Words() string {
+	switch s.By {
+	case ByDemand:
+		return s.Reason.Words()
+	case ByItself:
+		return "it is what is being replaced"
+	case ByFrom:
+		return "none of it may stay"
+	case ByStock:
+		return s.Part + " is not in your larder"
+	}
+	return ""
 }
 
 // Points taken off a school. Source: practice, judged with the demo table: a new
@@ -99,22 +135,22 @@ func (u *Use) Rank(c Case, d diet.Demand, l *larder.Larder) []Choice {
 		for _, p := range s.Parts {
 			if p.ID == From {
 				if c.Breaks {
-					ch.Shut = "none of it may stay"
+					ch.Shut = Shut{By: ByFrom}
 				}
 				continue
 			}
 			i := l.Get(p.ID)
 			if p.ID == c.Without {
-				ch.Shut = "it is what is being replaced"
+				ch.Shut = Shut{By: ByItself}
 			}
 			if c.Have != nil && !c.Have(i) {
-				ch.Shut = i.Name + " is not in your larder"
+				ch.Shut = Shut{By: ByStock, Part: i.Name}
 			}
 			switch v, why := d.Judge(i); v {
 			case diet.Breaks:
-				ch.Shut = why
+				ch.Shut = Shut{By: ByDemand, Reason: why}
 			case diet.CheckLabel:
-				ch.Labels = append(ch.Labels, why)
+				ch.Labels = append(ch.Labels, why.Words())
 				ch.Score -= readLabel
 			}
 			for _, a := range larder.Allergens() {
@@ -133,8 +169,8 @@ func (u *Use) Rank(c Case, d diet.Demand, l *larder.Larder) []Choice {
 		out = append(out, ch)
 	}
 	sort.SliceStable(out, func(a, b int) bool {
-		if (out[a].Shut == "") != (out[b].Shut == "") {
-			return out[a].Shut == ""
+		if out[a].Shut.Open() != out[b].Shut.Open() {
+			return out[a].Shut.Open()
 		}
 		return out[a].Score > out[b].Score
 	})

@@ -71,11 +71,12 @@ func TestTheDefaultFitsTheKind(t *testing.T) {
 func TestABanShutsTheDoorBeforeAnythingIsChosen(t *testing.T) {
 	d := diet.Demand{Diets: []diet.ID{diet.DairyFree}, Bans: []string{"soya", "nuts", "gluten"}}
 	got := rank(t, "milk", swap.Case{Kind: "quick-bread", Count: 1, Gluten: true}, d)
-	require.Empty(t, got[0].Shut)
+	require.True(t, got[0].Shut.Open())
 	shut := map[string]string{}
 	for n, c := range got {
-		if c.Shut != "" {
-			shut[c.School.ID] = c.Shut
+		if !c.Shut.Open() {
+			shut[c.School.ID] = c.Shut.Words()
+			assert.Equal(t, swap.ByDemand, c.Shut.By)
 		} else if n > 0 {
 			assert.LessOrEqual(t, c.Score, got[n-1].Score)
 		}

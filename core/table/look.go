@@ -51,9 +51,9 @@ func Written(r *recipe.Recipe, d diet.Demand, kit adapt.Kit) (State, []string) {
 		switch v, reason := d.Judge(i); v {
 		case diet.Breaks:
 			state = No
-			why = append(why, reason)
+			why = append(why, reason.Words())
 		case diet.CheckLabel:
-			labels = append(labels, reason)
+			labels = append(labels, reason.Words())
 		}
 	}
 	s := nutrition.Serving(r, kit.Larder)

@@ -377,7 +377,7 @@ func (s *Server) waysOf(ln *recipe.Line, d diet.Demand) (use string, ways []read
 		use += "-topping"
 	}
 	for _, ch := range u.Rank(swap.Case{Gluten: true, Egg: true, Without: ln.Ingredient}, d, s.kit.Larder) {
-		if ch.Shut == "" {
+		if ch.Shut.Open() {
 			ways = append(ways, readChoice{ch.School.ID, ch.School.Title})
 		}
 	}

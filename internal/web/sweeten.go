@@ -156,7 +156,7 @@ func (s *Server) sweeten(c *gin.Context) error {
 		}
 		row := candidateView{ID: string(i.ID), Words: i.Name, Note: t.Note, On: slices.Contains(with, string(i.ID))}
 		if judged, why := req.Demand().Judge(i); judged == diet.Breaks {
-			row.Shut, row.On = why, false
+			row.Shut, row.On = why.Words(), false
 		}
 		if row.On {
 			ask.With = append(ask.With, i)
@@ -276,7 +276,7 @@ func (v *sweetenView) answer(s *Server, ask sweet.Ask, req adapt.Request, query 
 			row.Bulk = fmt.Sprintf("%.0f %%", 100*sum.Bulk/was.Bulk)
 		}
 		if judged, why := req.Demand().Judge(i); judged == diet.Breaks {
-			row.Shut = why
+			row.Shut = why.Words()
 		}
 		v.Alone = append(v.Alone, row)
 	}
