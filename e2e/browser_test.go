@@ -19,7 +19,7 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
 
-	"kollaris/internal/demo"
+	"kollaris/internal/demo/demotest"
 	"kollaris/internal/store"
 	"kollaris/internal/web"
 )
@@ -67,9 +67,7 @@ type visit struct {
 
 func start(t *testing.T) visit {
 	t.Helper()
-	st, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "k.db"))
-	require.NoError(t, err)
-	require.NoError(t, demo.Fill(t.Context(), st))
+	st, _ := demotest.Open(t)
 	h, err := web.New(st)
 	require.NoError(t, err)
 	srv := httptest.NewServer(h)
@@ -79,7 +77,6 @@ func start(t *testing.T) visit {
 		stop()
 		cancel()
 		srv.Close()
-		st.Close()
 	})
 	return visit{t, ctx, srv.URL, st}
 }

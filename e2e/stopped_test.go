@@ -4,7 +4,6 @@ import (
 	"net"
 	"net/http"
 	"net/http/httptest"
-	"path/filepath"
 	"sync/atomic"
 	"testing"
 	"time"
@@ -14,8 +13,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"kollaris/internal/demo"
-	"kollaris/internal/store"
+	"kollaris/internal/demo/demotest"
 	"kollaris/internal/web"
 )
 
@@ -37,16 +35,14 @@ func (g *gate) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 func startStoppable(t *testing.T) (v visit, g *gate, stop, again func()) {
 	t.Helper()
 	v = start(t)
-	st, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "k.db"))
-	require.NoError(t, err)
-	require.NoError(t, demo.Fill(t.Context(), st))
+	st, _ := demotest.Open(t)
 	h, err := web.New(st)
 	require.NoError(t, err)
 	g = &gate{h: h}
 	srv := httptest.NewServer(g)
 	addr := srv.Listener.Addr().String()
 	v.base, v.st = srv.URL, st
-	t.Cleanup(func() { srv.Close(); st.Close() })
+	t.Cleanup(func() { srv.Close() })
 	stop = func() { srv.CloseClientConnections(); srv.Close() }
 	again = func() {
 		var l net.Listener

@@ -10,7 +10,6 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"net/url"
-	"path/filepath"
 	"regexp"
 	"slices"
 	"strings"
@@ -20,7 +19,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"kollaris/internal/demo"
+	"kollaris/internal/demo/demotest"
 	"kollaris/internal/demo/recipes"
 	"kollaris/internal/store"
 	"kollaris/internal/web"
@@ -36,11 +35,8 @@ type site struct {
 
 func newSite(t *testing.T) site {
 	t.Helper()
-	file := filepath.Join(t.TempDir(), "k.db")
-	st, err := store.Open(t.Context(), file)
-	require.NoError(t, err)
-	t.Cleanup(func() { st.Close() })
-	require.NoError(t, demo.Fill(t.Context(), st))
+	t.Parallel()
+	st, file := demotest.Open(t)
 	h, err := web.New(st)
 	require.NoError(t, err)
 	return site{t, h, st, file}
@@ -310,27 +306,29 @@ func TestWithoutTheHouseholdsRecordsNothingIsJudged(t *testing.T) {
 		"unreadable": {`UPDATE own_ingredient SET doc = '{"id": "plain-flour", "pack": 5}' WHERE id = 'plain-flour'`, "plain-flour"},
 		"unusable":   {`UPDATE own_ingredient SET doc = '{"id": "own-mill-oat-drink", "name": "Mill oat drink", "like": "moon-milk", "allergens": {"soya": "contains"}}' WHERE id = 'own-mill-oat-drink'`, "“moon-milk” is not in the larder"},
 	} {
-		s := newSite(t)
-		pear := s.id("Pear and cardamom loaf")
-		db, err := sql.Open("sqlite", "file:"+s.file)
-		require.NoError(t, err)
-		_, err = db.Exec(c.spoil + "; UPDATE own_ingredient SET updated_at = 'later' WHERE id = 'egg'")
-		require.NoError(t, err)
-		for _, path := range []string{"/", pear + "/adapt?diet=vegan", "/table", "/larder", pear + "/nutrition", "/people"} {
-			code, body := s.get(path)
-			assert.Equal(t, 503, code, "%s: %s", name, path)
-			assert.Contains(t, html.UnescapeString(body), c.shows)
-			assert.NotContains(t, body, "Nothing here breaks")
-		}
-		id := "plain-flour"
-		if name == "unusable" {
-			id = "own-mill-oat-drink"
-		}
-		code, _, _ := s.post("/larder/i/"+id+"/forget", nil)
-		assert.Equal(t, 303, code)
-		code, _ = s.get(pear + "/adapt?diet=vegan")
-		assert.Equal(t, 200, code, "it is settled")
-		require.NoError(t, db.Close())
+		t.Run(name, func(t *testing.T) {
+			s := newSite(t)
+			pear := s.id("Pear and cardamom loaf")
+			db, err := sql.Open("sqlite", "file:"+s.file)
+			require.NoError(t, err)
+			_, err = db.Exec(c.spoil + "; UPDATE own_ingredient SET updated_at = 'later' WHERE id = 'egg'")
+			require.NoError(t, err)
+			for _, path := range []string{"/", pear + "/adapt?diet=vegan", "/table", "/larder", pear + "/nutrition", "/people"} {
+				code, body := s.get(path)
+				assert.Equal(t, 503, code, "%s: %s", name, path)
+				assert.Contains(t, html.UnescapeString(body), c.shows)
+				assert.NotContains(t, body, "Nothing here breaks")
+			}
+			id := "plain-flour"
+			if name == "unusable" {
+				id = "own-mill-oat-drink"
+			}
+			code, _, _ := s.post("/larder/i/"+id+"/forget", nil)
+			assert.Equal(t, 303, code)
+			code, _ = s.get(pear + "/adapt?diet=vegan")
+			assert.Equal(t, 200, code, "it is settled")
+			require.NoError(t, db.Close())
+		})
 	}
 }
 
@@ -479,10 +477,7 @@ func TestOtherMethodsAreRefused(t *testing.T) {
 // The pages that are asked for again and again. "cold" asks for what nobody asked before,
 // "warm" for what is remembered.
 func BenchmarkFragment(b *testing.B) {
-	st, err := store.Open(b.Context(), filepath.Join(b.TempDir(), "k.db"))
-	require.NoError(b, err)
-	defer st.Close()
-	require.NoError(b, demo.Fill(b.Context(), st))
+	st, _ := demotest.Open(b)
 	h, err := web.New(st)
 	require.NoError(b, err)
 	for _, c := range []struct{ name, path string }{
