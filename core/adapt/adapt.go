@@ -1,11 +1,16 @@
 // Package adapt is the one function that the command line and the pages call:
 // a recipe and what is asked of it in, an adapted recipe with its reasons out.
 //
-// The way through: screen every line against the demand; group the breaking
-// lines by use; choose a school for each that satisfies all demands together;
-// solve the amounts so that the sum of the recipe comes back (package goal);
-// round to what a kitchen can weigh or spoon, and recompute; edit the method;
-// say what changed and why. The oven is not asked: a result is told to Predict its bake.
+// The way through is a line of stages, each a type of its own that holds all before it and
+// never what comes after:
+//
+//	asked → scaled → screened → chosen → amounts → assembled → Result
+//
+// The batch is scaled; every line screened against the demand, and those that break it
+// grouped by use; a school chosen for each group that satisfies all demands together; the
+// amounts solved so that the sum of the recipe comes back (package goal); lines and
+// changes assembled, rounded to what a kitchen can weigh or spoon; and what came of it
+// assessed: sums, figures, limits, method, verdict. The oven is not asked: a result is told to Predict its bake.
 package adapt
 
 import (
@@ -14,13 +19,10 @@ import (
 	"sort"
 
 	"kollaris/core/balance"
-	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
-	"kollaris/core/nutrition"
 	"kollaris/core/recipe"
 	"kollaris/core/swap"
-	"kollaris/core/tin"
 )
 
 // Kit is what an adaptation works with.
@@ -35,45 +37,6 @@ type Kit struct {
 // DefaultKit is the built-in catalogue and schools with the default kitchen.
 func DefaultKit() Kit {
 	return Kit{Larder: larder.Builtin(), Swaps: swap.Builtin(), Kitchen: measure.DefaultKitchen()}
-}
-
-// group is the lines of one use, in the batter or in a topping.
-type group struct {
-	key     string // of Request.Swaps
-	use     *swap.Use
-	topping bool
-	lines   []recipe.Line
-	breaks  cause
-	shuts   bool // it breaks the demand by itself, rather than passing a limit
-	choices []swap.Choice
-	chosen  swap.Choice
-	to      []recipe.Line             // the new lines, once solved
-	raw     map[recipe.LineID]float64 // their grams before rounding
-}
-
-// per is how many of the use's measure the group's lines make.
-func (g *group) per() float64 {
-	sum := 0.0
-	for _, l := range g.lines {
-		sum += l.Grams
-	}
-	return sum / g.use.Per
-}
-
-type run struct {
-	Kit
-	req     Request
-	demand  diet.Demand
-	written *recipe.Recipe // scaled, lines left out removed
-	groups  []*group
-	dropped []recipe.Line
-	scaled  []Change // eggs brought to whole ones
-	passed  []diet.Limit
-	bc      *becoming // nil while the flour stays of a kind
-	result  *Result
-	slots   []*slot
-	extra   []recipe.Line // lines added outside any group: powder, salt
-	nextID  recipe.LineID
 }
 
 // Adapt adapts a recipe to a request. A recipe that cannot be adapted gives a
@@ -113,56 +76,16 @@ func Predicted(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
 	return res, nil
 }
 
+// adapt is the way through, a stage a line.
 func adapt(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
-	r := &run{Kit: kit, req: req, demand: req.Demand()}
-	r.written = written.Clone()
-	for n, l := range r.written.Lines {
-		if r.Larder.Get(l.Ingredient) == nil {
-			r.written.Lines[n].Known = false // the household may have forgotten an ingredient of its own
-		}
+	scaled := scale(written, newAsked(written, req, kit))
+	screened := screen(scaled)
+	chosen := choose(screened)
+	amounts, err := solve(chosen)
+	if err != nil {
+		return nil, err
 	}
-	if req.Scale > 0 && req.Scale != 1 {
-		r.written = r.written.Scaled(req.Scale)
-	}
-	r.written.Servings = servings(written, req)
-	r.nextID = written.NextID()
-	r.result = &Result{Request: req, Confidence: swap.WellTried, Measures: map[int]string{}}
-	before := r.written.Clone()
-	r.wholeEggs()
-	r.leaveOut()
-	r.passed = r.exceeded()
-	if refusal := r.screen(); refusal != nil {
-		r.result.Refused = refusal
-	} else {
-		r.choose()
-		if r.result.Refused == nil {
-			if r.bc = r.become(); r.bc != nil {
-				r.result.Becomes = string(r.bc.base)
-			}
-			if err := r.solve(); err != nil {
-				return nil, err
-			}
-			r.assemble()
-		}
-	}
-	if r.result.Refused != nil {
-		r.result.Recipe = before
-		r.result.Changes = nil
-	}
-	r.measures()
-	r.sums(before)
-	r.result.Serving = nutrition.Serving(r.result.Recipe, r.Larder)
-	r.result.ServingBefore = nutrition.Serving(before, r.Larder)
-	r.result.Gaps = nutrition.AllGaps(r.result.Recipe, r.Larder)
-	r.limits(before)
-	r.doubtGaps()
-	r.result.Bakes = r.bakes(written)
-	if r.result.Bakes != nil && r.req.Tin != "" && !r.result.Bakes.Bowl {
-		r.result.Recipe.Tins = []tin.Tin{r.result.Bakes.Yours.Tin}
-	}
-	r.method()
-	r.verdict(before)
-	return r.result, nil
+	return assess(written, assemble(amounts)), nil
 }
 
 // servings is what is asked, else what the recipe says, else eight; a batch of
@@ -175,7 +98,7 @@ func servings(r *recipe.Recipe, req Request) int {
 }
 
 // balanceOf sums a recipe's batter.
-func (r *run) balanceOf(rec *recipe.Recipe) (balance.Balance, []balance.Item) {
+func (r asked) balanceOf(rec *recipe.Recipe) (balance.Balance, []balance.Item) {
 	items := balance.Items(rec, r.Larder)
 	return balance.Add(items), items
 }

@@ -51,7 +51,7 @@ func Asks(r *recipe.Recipe, req Request, res *Result, kit Kit) ([]Asking, error)
 	for n, b := range all.Bans {
 		d := all
 		d.Bans = slices.Delete(slices.Clone(all.Bans), n, n+1)
-		if err := try("no "+diet.BanWords(b), d); err != nil {
+		if err := try(diet.NoWords(b), d); err != nil {
 			return nil, err
 		}
 	}

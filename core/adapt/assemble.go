@@ -8,7 +8,6 @@ import (
 
 	"kollaris/core/balance"
 	"kollaris/core/diet"
-	"kollaris/core/fact"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/phrase"
@@ -17,7 +16,13 @@ import (
 )
 
 // assemble puts the solved amounts into lines and writes the ledger.
-func (r *run) assemble() {
+func assemble(from amounts) assembled {
+	r := assembled{amounts: from}
+	if r.refused != nil {
+		r.recipe = r.before
+		return r
+	}
+	r.own()
 	rec := r.written.Clone()
 	var moved []Change
 	for _, s := range r.slots {
@@ -38,37 +43,40 @@ func (r *run) assemble() {
 			}
 		}
 		if len(s.shares) == 0 {
-			if c := r.addLine(rec, s); c != nil {
+			if c := r.addLine(s); c != nil {
 				moved = append(moved, *c)
 			}
 		}
 	}
 	r.replace(rec)
-	r.result.Recipe = rec
-	for _, g := range r.groups {
-		r.result.Changes = append(r.result.Changes, r.swapChange(g))
-		r.result.Confidence = r.result.Confidence.Worse(g.chosen.Confidence)
+	r.recipe = rec
+	r.changes = []Change{}
+	for _, g := range r.brings {
+		r.changes = append(r.changes, r.swapChange(g))
+		r.confidence = r.confidence.Worse(g.chosen.Confidence)
 	}
-	r.result.Changes = append(r.result.Changes, r.scaled...)
-	r.result.Changes = append(r.result.Changes, moved...)
+	r.changes = append(append(r.changes, r.moved...), moved...)
 	for _, l := range r.dropped {
-		why := "Left out, as you asked."
-		if i := r.Larder.Get(l.Ingredient); i != nil && l.Optional {
-			if v, w := r.demand.Judge(i); v != diet.Fine {
-				why = phrase.Capital(w.Words()) + "; it is optional, so it is left out."
-			}
+		r.changes = append(r.changes, r.dropChange(l))
+	}
+	return r
+}
+
+// dropChange says why a line is left out.
+func (r *assembled) dropChange(l recipe.Line) Change {
+	why := "Left out, as you asked."
+	if i := r.Larder.Get(l.Ingredient); i != nil && l.Optional {
+		if v, w := r.demand.Judge(i); v != diet.Fine {
+			why = phrase.Capital(w.Words()) + "; it is optional, so it is left out."
 		}
-		r.result.Changes = append(r.result.Changes, Change{Kind: Dropped, Title: l.Name, From: []Amount{r.amount(l)}, To: []Amount{}, Reason: why, Confidence: swap.WellTried})
 	}
-	if r.result.Changes == nil {
-		r.result.Changes = []Change{}
-	}
+	return Change{Kind: Dropped, Title: l.Name, From: []Amount{r.amount(l)}, To: []Amount{}, Reason: why, Confidence: swap.WellTried}
 }
 
 // bring puts a solved amount into the group's lines; two flours that become the same
 // blend are one line, where the first of them stood.
-func (r *run) bring(sh share, src recipe.Line, ing *larder.Ingredient, x float64, held bool) {
-	g := sh.group
+func (r *assembled) bring(sh share, src recipe.Line, ing *larder.Ingredient, x float64, held bool) {
+	g := r.broughtBy(sh.pick)
 	if g.raw == nil {
 		g.raw = map[recipe.LineID]float64{}
 	}
@@ -101,16 +109,16 @@ func (s *slot) priorSum() float64 {
 }
 
 // replace puts each group's new lines where its written line stood.
-func (r *run) replace(rec *recipe.Recipe) {
+func (r *assembled) replace(rec *recipe.Recipe) {
 	var out []recipe.Line
 	for _, l := range rec.Lines {
-		g := r.groupOf(l.ID)
+		g := r.broughtOf(l.ID)
 		if g == nil {
 			out = append(out, l)
 			continue
 		}
 		if l.Grams == 0 { // for greasing: the school's first part, unweighed
-			nl := r.newLine(l, r.part(&group{lines: []recipe.Line{l}}, g.chosen.School.Parts[0]), 0, false)
+			nl := r.newLine(l, r.part([]recipe.Line{l}, g.chosen.School.Parts[0]), 0, false)
 			g.to = append(g.to, nl)
 			out = append(out, nl)
 			continue
@@ -127,7 +135,7 @@ func (r *run) replace(rec *recipe.Recipe) {
 }
 
 // moveLine changes an existing line when it has moved by enough to be measured.
-func (r *run) moveLine(l *recipe.Line, s *slot, x float64) *Change {
+func (r *assembled) moveLine(l *recipe.Line, s *slot, x float64) *Change {
 	x2 := x
 	if !s.held {
 		x2 = r.round(s.ing, x)
@@ -151,7 +159,7 @@ func (r *run) moveLine(l *recipe.Line, s *slot, x float64) *Change {
 }
 
 // addLine brings in powder or salt that the recipe did not have.
-func (r *run) addLine(rec *recipe.Recipe, s *slot) *Change {
+func (r *assembled) addLine(s *slot) *Change {
 	x := r.round(s.ing, s.x)
 	if x < 0.7 || s.ing.Family == "lift" && x < 1 { // less is not worth a spoon
 		return nil
@@ -161,8 +169,8 @@ func (r *run) addLine(rec *recipe.Recipe, s *slot) *Change {
 	return &Change{Kind: Added, Title: l.Name, From: []Amount{}, To: []Amount{r.amount(l)}, Reason: r.moveReason(s.ing, 0, x, false), Confidence: swap.WellTried}
 }
 
-func (r *run) uses(ids ...string) bool {
-	for _, g := range r.groups {
+func (r *assembled) uses(ids ...string) bool {
+	for _, g := range r.picks {
 		for _, id := range ids {
 			if !g.topping && g.use.ID == id {
 				return true
@@ -173,7 +181,7 @@ func (r *run) uses(ids ...string) bool {
 }
 
 // moveReason says in one sentence why an amount moved.
-func (r *run) moveReason(i *larder.Ingredient, from, to float64, held bool) string {
+func (r *assembled) moveReason(i *larder.Ingredient, from, to float64, held bool) string {
 	if held {
 		return "Held by you; the rest was worked out around it."
 	}
@@ -185,15 +193,15 @@ func (r *run) moveReason(i *larder.Ingredient, from, to float64, held bool) stri
 		return "This base brings no starch and no gluten to set: whole eggs do that work."
 	case i.Family == "yeast":
 		return "A batter without gluten loses gas, so it gets more yeast and one proof."
-	case r.bc.of(balance.GlutenFree) && i.ID == "baking-powder" && up:
+	case r.base.of(balance.GlutenFree) && i.ID == "baking-powder" && up:
 		return "A gluten-free crumb holds less of its gas: a quarter more lift, and what the flour brought."
-	case r.bc.of(balance.Nut) && i.ID == "baking-powder":
+	case r.base.of(balance.Nut) && i.ID == "baking-powder":
 		return "A teaspoon to a cup of nut flour."
-	case r.bc.of(balance.GlutenFree) && movesAs(i) == "liquid" && up:
+	case r.base.of(balance.GlutenFree) && movesAs(i) == "liquid" && up:
 		return "Gluten-free flours and starches drink more."
-	case r.bc.of(balance.Nut) && movesAs(i) == "liquid" && !up:
+	case r.base.of(balance.Nut) && movesAs(i) == "liquid" && !up:
 		return "Nut flour drinks little."
-	case r.bc.of(balance.Nut) && movesAs(i) == "fat" && !up:
+	case r.base.of(balance.Nut) && movesAs(i) == "fat" && !up:
 		return "The nuts bring fat of their own."
 	case i.ID == "baking-powder" && up && r.uses("egg", "egg-white"):
 		return "The eggs held air; without them powder takes over that lift."
@@ -222,8 +230,8 @@ func (r *run) moveReason(i *larder.Ingredient, from, to float64, held bool) stri
 }
 
 // wishes reports whether the written recipe passes a limit of what.
-func (r *run) wishes(what diet.Limited) bool {
-	return slices.ContainsFunc(r.passed, func(l diet.Limit) bool { return l.What == what })
+func (r *scaled) wishes(what diet.Limited) bool {
+	return slices.ContainsFunc(r.exceeded, func(l diet.Limit) bool { return l.What == what })
 }
 
 // pieces counts the eggs as written: four medium ones are four, whatever they weigh.
@@ -266,7 +274,7 @@ func (g *group) title(k measure.Kitchen) string {
 	return measure.Grams(sum).String() + " " + name
 }
 
-func (r *run) amount(l recipe.Line) Amount {
+func (r asked) amount(l recipe.Line) Amount {
 	a := Amount{Line: l.ID, Ingredient: l.Ingredient, Name: l.Name, Grams: l.Grams, Held: l.Origin == recipe.Held}
 	if i := r.Larder.Get(l.Ingredient); i != nil {
 		a.Measure = r.Measure(i, l.Grams)
@@ -274,9 +282,9 @@ func (r *run) amount(l recipe.Line) Amount {
 	return a
 }
 
-func (r *run) swapChange(g *group) Change {
+func (r *assembled) swapChange(g *brought) Change {
 	c := Change{Kind: Swapped, Use: g.key, Title: g.title(r.Kitchen), Breaks: g.breaks.words(), Why: g.breaks.reason, School: g.chosen.School.ID, SchoolName: g.chosen.School.Title,
-		Effect: g.chosen.School.Effect, Confidence: g.chosen.Confidence, New: g.chosen.New, Options: r.options(g)}
+		Effect: g.chosen.School.Effect, Confidence: g.chosen.Confidence, New: g.chosen.New, Options: r.options(g.pick)}
 	c.Role = g.use.Role(string(r.written.Kind))
 	if !g.topping {
 		c.Jobs, c.Job = g.use.Jobs, r.req.Jobs[g.key]
@@ -302,7 +310,7 @@ func (r *run) swapChange(g *group) Change {
 }
 
 // values are the words for the holes of a school's texts.
-func (r *run) values(g *group) map[string]string {
+func (r *assembled) values(g *brought) map[string]string {
 	sum := map[larder.ID]float64{}
 	for _, l := range g.to {
 		sum[l.Ingredient] += l.Grams
@@ -317,7 +325,7 @@ func (r *run) values(g *group) map[string]string {
 		v["from"] = measure.Grams(from).String() + " of " + g.lines[0].Name
 	}
 	for _, p := range g.chosen.School.Parts {
-		i := r.part(g, p)
+		i := r.part(g.lines, p)
 		if p.ID == swap.From {
 			continue // "from" says what was written
 		}
@@ -331,7 +339,7 @@ func (r *run) values(g *group) map[string]string {
 }
 
 // options lists the schools of a group, the chosen one first, the shut ones last.
-func (r *run) options(g *group) []Option {
+func (r *chosen) options(g *pick) []Option {
 	var out []Option
 	per := g.per()
 	for n, c := range g.choices {
@@ -344,7 +352,7 @@ func (r *run) options(g *group) []Option {
 			kind = "topping"
 		}
 		for _, p := range c.School.Parts {
-			i := r.part(g, p)
+			i := r.part(g.lines, p)
 			g := r.round(i, per*p.In(kind))
 			o.About = append(o.About, Amount{Ingredient: i.ID, Name: i.Name, Grams: g, Measure: r.Measure(i, g)})
 		}
@@ -358,46 +366,6 @@ func (r *run) options(g *group) []Option {
 		out = append(out, Option{School: "as-written", Title: "leave it as written", Effect: "nothing changes here", Confidence: swap.WellTried, Source: "practice"})
 	}
 	return out
-}
-
-// sums compares what the recipe adds up to before and after.
-func (r *run) sums(before *recipe.Recipe) {
-	b, itemsBefore := r.balanceOf(before)
-	a, itemsAfter := r.balanceOf(r.result.Recipe)
-	r.result.Before, r.result.After = b, a
-	extra := 0.0
-	for _, g := range r.groups {
-		if !g.topping && g.chosen.School != nil {
-			extra += g.per() * g.chosen.Lift
-		}
-	}
-	changed := len(r.result.Changes) > 0
-	for _, t := range targets(b, before.Kind, extra, r.bc, r.group("sugar") != nil) {
-		s := Sum{ID: t.id, Name: t.name, Unit: t.unit, Before: t.sumOf(itemsBefore), After: t.sumOf(itemsAfter), Lo: t.lo, Hi: t.hi, Less: t.less, More: t.more, Words: t.same, Method: t.method}
-		s.Why = fact.Figure{Value: s.After, Unit: t.unit, Terms: balance.Term(itemsAfter, t.of)}
-		slack := 0.02*t.scale + 0.01*math.Abs(t.hi) // what rounding to spoons may move
-		miss := 0.0
-		if s.After > t.hi+slack {
-			miss = s.After - t.hi
-		} else if s.After < t.lo-slack {
-			miss = s.After - t.lo
-		}
-		if !changed {
-			s.Words = "as written"
-		} else if miss != 0 {
-			s.Out = true
-			word := t.less
-			if miss > 0 {
-				word = t.more
-			}
-			s.Words = fmt.Sprintf("%s by %s %s", word, measure.Digits(math.Abs(miss), 2), t.unit)
-			if t.id != "mass" {
-				r.result.Doubts = append(r.result.Doubts, fmt.Sprintf("%s: %s.", t.name, s.Words))
-				r.result.Confidence = r.result.Confidence.Worse(swap.Workable)
-			}
-		}
-		r.result.Sums = append(r.result.Sums, s)
-	}
 }
 
 func clip(s string, n int) string {

@@ -139,8 +139,8 @@ type Bakes struct {
 }
 
 // bakes puts together what the bake of a result will be; nil where no weight is known.
-func (r *run) bakes(written *recipe.Recipe) *Bakes {
-	known, now := bakes(written, r.result.Recipe, r.req, r.Larder)
+func (r *assessment) bakes(written *recipe.Recipe) *Bakes {
+	known, now := bakes(written, r.res.Recipe, r.req, r.Larder)
 	if known.Mass <= 0 || now.Mass <= 0 {
 		return nil
 	}
@@ -149,8 +149,8 @@ func (r *run) bakes(written *recipe.Recipe) *Bakes {
 	if b.Bowl {
 		return b
 	}
-	for _, g := range r.groups {
-		if s := g.chosen.School; s != nil && !g.topping && r.result.Refused == nil && measure.Celsius(-s.Oven) > b.Lower {
+	for _, g := range r.picks {
+		if s := g.chosen.School; !g.topping && r.refused == nil && measure.Celsius(-s.Oven) > b.Lower {
 			b.Lower, b.For = measure.Celsius(-s.Oven), s.Title
 		}
 	}

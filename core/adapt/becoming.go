@@ -25,29 +25,24 @@ const ketoYeast balance.Base = "keto-yeast"
 
 // become settles what the chosen schools make of the batter; nil while its flour
 // stays of a kind.
-func (r *run) become() *becoming {
-	var flour *group
-	for _, g := range r.groups {
-		if g.use.ID == "flour" && !g.topping && g.chosen.School != nil {
-			flour = g
-		}
-	}
+func (r *chosen) become() *becoming {
+	flour := r.pickFor("flour")
 	if flour == nil {
 		return nil
 	}
 	b, items := r.balanceOf(r.written)
 	bc := &becoming{base: balance.Base(flour.chosen.School.Becomes), written: b.Base}
 	for _, l := range r.written.Batter() {
-		if i := r.Larder.Get(l.Ingredient); i != nil && i.IsBase() && r.groupOf(l.ID) == nil {
+		if i := r.Larder.Get(l.Ingredient); i != nil && i.IsBase() && r.pickOf(l.ID) == nil {
 			bc.grams += l.Grams
 		}
 	}
-	for _, g := range r.groups {
-		if g.topping || g.chosen.School == nil {
+	for _, g := range r.picks {
+		if g.topping {
 			continue
 		}
 		for _, p := range g.chosen.School.Parts {
-			i := r.part(g, p)
+			i := r.part(g.lines, p)
 			if i == nil {
 				continue
 			}
@@ -140,8 +135,8 @@ const (
 )
 
 // eggsWanted is how many whole eggs the new base asks for, 0 to leave them be.
-func (r *run) eggsWanted() float64 {
-	bc, k := r.bc, r.written.Kind
+func (r *chosen) eggsWanted() float64 {
+	bc, k := r.base, r.written.Kind
 	var least, most float64
 	switch {
 	case bc.of(balance.Nut) && k != recipe.Biscuit && !r.setsWithoutEgg():
@@ -160,8 +155,8 @@ func (r *run) eggsWanted() float64 {
 }
 
 // setsWithoutEgg reports whether a chosen school brings protein that sets.
-func (r *run) setsWithoutEgg() bool {
-	for _, g := range r.groups {
+func (r *chosen) setsWithoutEgg() bool {
+	for _, g := range r.picks {
 		for _, p := range g.chosen.School.Parts {
 			if p.As == "protein" && g.use.ID == "flour" {
 				return true

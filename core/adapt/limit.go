@@ -27,9 +27,9 @@ type LimitOutcome struct {
 	Ways    []string `json:"ways,omitempty"` // what would reach it, where it is passed
 }
 
-// exceeded are the limits that the recipe as written passes, each with the share
+// passes are the limits that the recipe as written passes, each with the share
 // of a use that would have to go.
-func (r *run) exceeded() []diet.Limit {
+func (r *scaled) passes() []diet.Limit {
 	s := nutrition.Serving(r.written, r.Larder)
 	var out []diet.Limit
 	for _, l := range r.demand.Limited() {
@@ -41,9 +41,9 @@ func (r *run) exceeded() []diet.Limit {
 }
 
 // over finds a passed limit that asks a use to go, with the words for it.
-func (r *run) over(limits []string) (diet.Limit, string, bool) {
+func (r *scaled) over(limits []string) (diet.Limit, string, bool) {
 	s := nutrition.Serving(r.written, r.Larder)
-	for _, l := range r.passed {
+	for _, l := range r.exceeded {
 		if slices.Contains(limits, string(l.What)) {
 			return l, fmt.Sprintf("%s come to %.1f %s a serving, over your %g", l.What.Words(), l.What.Of(s), l.What.Unit(), l.Max), true
 		}
@@ -53,10 +53,10 @@ func (r *run) over(limits []string) (diet.Limit, string, bool) {
 
 // cut is the share of a group's sugar or sodium that the passed limits ask to go:
 // 0 where none does, 1 where more than all of it would have to.
-func (r *run) cut(g *group) float64 {
+func (r *scaled) cut(g *group) float64 {
 	share := 0.0
 	servings := float64(max(1, r.written.Servings))
-	for _, l := range r.passed {
+	for _, l := range r.exceeded {
 		if !slices.Contains(g.use.Limits, string(l.What)) {
 			continue
 		}
@@ -89,7 +89,7 @@ const aimBelow = 0.975
 
 // servingLimits are the rows of the programme that hold what a serving may hold:
 // the safety cap of polyols, then the wishes in the order they were asked for.
-func (r *run) servingLimits(add func(name string, of func(*larder.Ingredient) float64, max float64, wish bool)) {
+func (r *amounts) servingLimits(add func(name string, of func(*larder.Ingredient) float64, max float64, wish bool)) {
 	servings := float64(max(1, r.written.Servings))
 	add("polyols", func(i *larder.Ingredient) float64 { return i.Facts.Polyols() }, mostPolyols*servings, false)
 	for _, l := range r.demand.Limited() {
@@ -99,7 +99,7 @@ func (r *run) servingLimits(add func(name string, of func(*larder.Ingredient) fl
 
 // aside are the lines that no sum of the batter counts but a serving holds:
 // toppings, with what the schools put there.
-func (r *run) aside() []balance.Item {
+func (r *amounts) aside() []balance.Item {
 	var out []balance.Item
 	put := func(l recipe.Line) {
 		if i := r.Larder.Get(l.Ingredient); i != nil && l.Grams > 0 {
@@ -107,11 +107,11 @@ func (r *run) aside() []balance.Item {
 		}
 	}
 	for _, l := range r.written.Lines {
-		if l.Topping() && r.groupOf(l.ID) == nil {
+		if l.Topping() && r.pickOf(l.ID) == nil {
 			put(l)
 		}
 	}
-	for _, g := range r.groups {
+	for _, g := range r.brings {
 		if g.topping {
 			for _, l := range g.to {
 				put(l)
@@ -123,11 +123,11 @@ func (r *run) aside() []balance.Item {
 
 // limits says how each wish ended, by the nutrition of the rounded recipe, a path
 // that does not share the programme's matrix.
-func (r *run) limits(before *recipe.Recipe) {
+func (r *assessment) limits() {
 	for _, l := range r.demand.Limited() {
-		o := LimitOutcome{Limit: l, Written: l.What.Of(r.result.ServingBefore), Got: l.What.Of(r.result.Serving)}
-		o.Plus = nutrition.Plus(r.result.Recipe, r.Larder, func(i *larder.Ingredient) float64 { return l.What.Of(nutrition.Of(i)) })
-		for _, g := range l.What.Gaps(r.result.Recipe, r.Larder) {
+		o := LimitOutcome{Limit: l, Written: l.What.Of(r.res.ServingBefore), Got: l.What.Of(r.res.Serving)}
+		o.Plus = nutrition.Plus(r.res.Recipe, r.Larder, func(i *larder.Ingredient) float64 { return l.What.Of(nutrition.Of(i)) })
+		for _, g := range l.What.Gaps(r.res.Recipe, r.Larder) {
 			o.Open = append(o.Open, g.Text)
 		}
 		o.Kept = l.Keeps(o.Got) && len(o.Open) == 0
@@ -141,7 +141,7 @@ func (r *run) limits(before *recipe.Recipe) {
 			if o.Near {
 				o.Words = fmt.Sprintf("%s: %.1f ± %s %s a serving, at your %g: weighing and tables may put it over.", phrase.Capital(l.What.Words()), o.Got, measure.Digits(o.Plus, 1), l.What.Unit(), l.Max)
 			}
-			if all := diet.Sugars.Of(r.result.Serving); l.What == diet.AddedSugars && all > o.Got+5 {
+			if all := diet.Sugars.Of(r.res.Serving); l.What == diet.AddedSugars && all > o.Got+5 {
 				o.Words += fmt.Sprintf(" Fruit and milk bring more: %.1f g of sugars in all.", all)
 			}
 		default:
@@ -151,26 +151,26 @@ func (r *run) limits(before *recipe.Recipe) {
 			}
 			o.Words = fmt.Sprintf("%s: %s%.1f %s a serving, %.1f over your %g.", phrase.Capital(l.What.Words()), least, o.Got, l.What.Unit(), o.Got-l.Max, l.Max)
 			if l.Max > 0 {
-				n := int(math.Ceil(o.Got * float64(r.result.Recipe.Servings) / l.Max))
-				o.Ways = append(o.Ways, fmt.Sprintf("Cut it into %d servings instead of %d.", n, r.result.Recipe.Servings))
+				n := int(math.Ceil(o.Got * float64(r.res.Recipe.Servings) / l.Max))
+				o.Ways = append(o.Ways, fmt.Sprintf("Cut it into %d servings instead of %d.", n, r.res.Recipe.Servings))
 			}
 			if top := r.most(l); top != "" {
 				o.Ways = append(o.Ways, top)
 			}
 			o.Ways = append(o.Ways, "Choose another way for what brings the most of it, or another recipe.")
 		}
-		r.result.Limits = append(r.result.Limits, o)
+		r.res.Limits = append(r.res.Limits, o)
 	}
 }
 
 // doubtGaps says which lines the figures leave out.
-func (r *run) doubtGaps() {
+func (r *assessment) doubtGaps() {
 	var lines []string
-	for _, g := range r.result.Gaps {
+	for _, g := range r.res.Gaps {
 		lines = append(lines, g.Text)
 	}
 	if len(lines) > 0 {
-		r.result.Doubts = append(r.result.Doubts, quoted(lines)+" not counted: figures it could add to are at least what stands there.")
+		r.res.Doubts = append(r.res.Doubts, quoted(lines)+" not counted: figures it could add to are at least what stands there.")
 	}
 }
 
@@ -187,9 +187,9 @@ func quoted(lines []string) string {
 }
 
 // most names the line that brings the most of a limited figure.
-func (r *run) most(l diet.Limit) string {
+func (r *assessment) most(l diet.Limit) string {
 	name, top, total := "", 0.0, 0.0
-	for _, ln := range r.result.Recipe.Lines {
+	for _, ln := range r.res.Recipe.Lines {
 		i := r.Larder.Get(ln.Ingredient)
 		if i == nil {
 			continue

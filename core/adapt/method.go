@@ -29,13 +29,13 @@ var besides = map[string]*regexp.Regexp{
 // before the step that uses what was replaced, the rest before baking: beside the
 // step where that one mixes and bakes at once. A written step is never
 // rewritten; what is different in it stands beside it.
-func (r *run) method() {
+func (r *assessment) method() {
 	type edit struct {
 		at      int // index of the written step it stands before
 		step    Step
 		ordinal int
 	}
-	steps := r.result.Recipe.Steps
+	steps := r.res.Recipe.Steps
 	var edits []edit
 	notes, beside := make([][]string, len(steps)), make([][]string, len(steps))
 	waits := make([]int, len(steps))
@@ -47,9 +47,9 @@ func (r *run) method() {
 		}
 	}
 	acid := false
-	if r.result.Refused == nil {
-		for _, g := range r.groups {
-			if g.chosen.School == nil || len(g.to) == 0 {
+	if r.res.Refused == nil {
+		for _, g := range r.brings {
+			if len(g.to) == 0 {
 				continue
 			}
 			first := len(steps)
@@ -90,14 +90,14 @@ func (r *run) method() {
 				acid = acid || p.As == "acid"
 			}
 		}
-		if acid && r.result.After.Soda > 0 && !slices.ContainsFunc(edits, func(e edit) bool { return strings.HasPrefix(e.step.Text, "Into the oven at once") }) {
+		if acid && r.res.After.Soda > 0 && !slices.ContainsFunc(edits, func(e edit) bool { return strings.HasPrefix(e.step.Text, "Into the oven at once") }) {
 			edits = append(edits, edit{bakeAt, Step{Text: "Into the oven at once: the soda begins to work as soon as the soured liquid meets it.", Added: true}, len(edits)})
 		}
 	}
 	for n := 0; n <= len(steps); n++ {
 		for _, e := range edits {
 			if e.at == n {
-				r.result.Method = append(r.result.Method, e.step)
+				r.res.Method = append(r.res.Method, e.step)
 			}
 		}
 		if n < len(steps) {
@@ -105,7 +105,7 @@ func (r *run) method() {
 			if len(notes[n]) > 0 {
 				st.Note = strings.Join(dedupe(notes[n]), "; ")
 			}
-			r.result.Method = append(r.result.Method, st)
+			r.res.Method = append(r.res.Method, st)
 		}
 	}
 }

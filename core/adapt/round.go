@@ -22,7 +22,7 @@ func isSpooned(i *larder.Ingredient, grams float64) bool {
 // round brings grams to what the kitchen can measure: quarter teaspoons for what
 // is spooned (eighths of soda), a gram below 100 g, 5 g above; a tenth of a gram
 // below 5 g where the scale shows it.
-func (r *run) round(i *larder.Ingredient, grams float64) float64 {
+func (r asked) round(i *larder.Ingredient, grams float64) float64 {
 	if isSpooned(i, grams) {
 		if r.Kitchen.FineScale {
 			return math.Round(grams*10) / 10
@@ -44,7 +44,7 @@ func (r *run) round(i *larder.Ingredient, grams float64) float64 {
 }
 
 // roundDown is round towards less, for what must not pass a limit.
-func (r *run) roundDown(i *larder.Ingredient, grams float64) (float64, bool) {
+func (r asked) roundDown(i *larder.Ingredient, grams float64) (float64, bool) {
 	if r.Kitchen.FineScale {
 		return math.Floor(grams*10+1e-9) / 10, true
 	}
@@ -53,7 +53,7 @@ func (r *run) roundDown(i *larder.Ingredient, grams float64) (float64, bool) {
 }
 
 // teaspoon is the grams of one level teaspoon.
-func (r *run) teaspoon(i *larder.Ingredient) float64 {
+func (r asked) teaspoon(i *larder.Ingredient) float64 {
 	per, _, ok := i.MLGrams(r.Kitchen)
 	if !ok {
 		return 5
@@ -84,7 +84,7 @@ func (k Kit) Measure(i *larder.Ingredient, grams float64) string {
 }
 
 // lineText writes a line as a recipe would.
-func (r *run) lineText(i *larder.Ingredient, grams float64, note string) string {
+func (r asked) lineText(i *larder.Ingredient, grams float64, note string) string {
 	m := r.Measure(i, grams)
 	var s string
 	switch {
@@ -104,7 +104,7 @@ func (r *run) lineText(i *larder.Ingredient, grams float64, note string) string 
 }
 
 // newLine is the line of an ingredient that stands for a written one.
-func (r *run) newLine(src recipe.Line, i *larder.Ingredient, grams float64, held bool) recipe.Line {
+func (r *asked) newLine(src recipe.Line, i *larder.Ingredient, grams float64, held bool) recipe.Line {
 	if !held {
 		grams = r.round(i, grams)
 	}
@@ -119,7 +119,7 @@ func (r *run) newLine(src recipe.Line, i *larder.Ingredient, grams float64, held
 }
 
 // setGrams gives a line a new amount and the text that goes with it.
-func (r *run) setGrams(l *recipe.Line, grams float64, held bool) {
+func (r asked) setGrams(l *recipe.Line, grams float64, held bool) {
 	i := r.Larder.Get(l.Ingredient)
 	l.Grams = grams
 	l.Amount, l.Unit = measure.One(grams), "g"
@@ -138,8 +138,8 @@ func (r *run) setGrams(l *recipe.Line, grams float64, held bool) {
 
 // measures fills the kitchen's words for every line: as written where a line is
 // unchanged.
-func (r *run) measures() {
-	for _, l := range r.result.Recipe.Lines {
+func (r *assessment) measures() {
+	for _, l := range r.res.Recipe.Lines {
 		i := r.Larder.Get(l.Ingredient)
 		unit := l.Unit
 		if unit == "cup" && l.Amount.Max > 1 {
@@ -153,6 +153,6 @@ func (r *run) measures() {
 				text = measure.Grams(l.Grams).String()
 			}
 		}
-		r.result.Measures[int(l.ID)] = text
+		r.res.Measures[int(l.ID)] = text
 	}
 }

@@ -11,11 +11,47 @@ import (
 	"kollaris/core/swap"
 )
 
+// scale makes the batch that is asked for.
+func scale(written *recipe.Recipe, a asked) scaled {
+	r := scaled{asked: a, written: written.Clone()}
+	for n, l := range r.written.Lines {
+		if r.Larder.Get(l.Ingredient) == nil {
+			r.written.Lines[n].Known = false // the household may have forgotten an ingredient of its own
+		}
+	}
+	if r.req.Scale > 0 && r.req.Scale != 1 {
+		r.written = r.written.Scaled(r.req.Scale)
+	}
+	r.written.Servings = servings(written, r.req)
+	r.before = r.written.Clone()
+	r.wholeEggs()
+	r.leaveOut()
+	r.exceeded = r.passes()
+	return r
+}
+
+// leaveOut removes the lines the person drops.
+func (r *scaled) leaveOut() {
+	gone := map[recipe.LineID]bool{}
+	for _, id := range r.req.Drops {
+		gone[id] = true
+	}
+	kept := r.written.Lines[:0]
+	for _, l := range r.written.Lines {
+		if gone[l.ID] {
+			r.dropped = append(r.dropped, l)
+			continue
+		}
+		kept = append(kept, l)
+	}
+	r.written.Lines = kept
+}
+
 // wholeEggs brings the eggs of a scaled batch to whole ones, and gives the water
 // that this adds or takes to the batter's main liquid. Eggs that go, that are
 // held, or that come to less than half of one stay as they are. Source: common
 // practice, eggs come whole; calculated, an egg's water.
-func (r *run) wholeEggs() {
+func (r *scaled) wholeEggs() {
 	if r.req.Scale == 0 || r.req.Scale == 1 {
 		return
 	}
@@ -55,14 +91,14 @@ func (r *run) wholeEggs() {
 			}
 		}
 		c.From, c.To = from, to
-		r.scaled = append(r.scaled, c)
+		r.moved = append(r.moved, c)
 	}
 }
 
 func counted(unit string) bool { return unit == "" || unit == "piece" }
 
 // goes reports whether a line will not stay as it is.
-func (r *run) goes(i *larder.Ingredient, l *recipe.Line) bool {
+func (r asked) goes(i *larder.Ingredient, l *recipe.Line) bool {
 	if v, _ := r.demand.Judge(i); v == diet.Breaks {
 		return true
 	}

@@ -15,26 +15,11 @@ import (
 	"kollaris/core/swap"
 )
 
-// leaveOut removes the lines the person drops.
-func (r *run) leaveOut() {
-	gone := map[recipe.LineID]bool{}
-	for _, id := range r.req.Drops {
-		gone[id] = true
-	}
-	kept := r.written.Lines[:0]
-	for _, l := range r.written.Lines {
-		if gone[l.ID] {
-			r.dropped = append(r.dropped, l)
-			continue
-		}
-		kept = append(kept, l)
-	}
-	r.written.Lines = kept
-}
-
 // screen groups the lines that break the demand. A breaking line that no school
 // serves is dropped when it is optional, and refused otherwise.
-func (r *run) screen() *Refusal {
+func screen(from scaled) screened {
+	r := screened{scaled: from}
+	r.written = r.written.Clone()
 	byKey := map[string]*group{}
 	var kept []recipe.Line
 	for _, l := range r.written.Lines {
@@ -67,7 +52,8 @@ func (r *run) screen() *Refusal {
 				r.dropped = append(r.dropped, l)
 				continue
 			}
-			return r.refuse(&group{lines: []recipe.Line{l}, breaks: why})
+			r.refused = refuseLine(r.written, l, why)
+			return r
 		}
 		g := byKey[key]
 		if g == nil {
@@ -79,9 +65,8 @@ func (r *run) screen() *Refusal {
 		kept = append(kept, l)
 	}
 	r.written.Lines = kept
-	// the flour first: what it becomes decides what binds and what lifts
 	sort.SliceStable(r.groups, func(a, b int) bool { return r.groups[a].key == "flour" && r.groups[b].key != "flour" })
-	return nil
+	return r
 }
 
 // useKey tells a use in the batter from the same in a topping, which may want
@@ -112,47 +97,31 @@ func optionalOnly(lines []recipe.Line) bool {
 	return true
 }
 
-func (r *run) dropGroup(g *group) {
-	for _, l := range g.lines {
-		r.dropped = append(r.dropped, l)
-		for n := range r.written.Lines {
-			if r.written.Lines[n].ID == l.ID {
-				r.written.Lines = append(r.written.Lines[:n:n], r.written.Lines[n+1:]...)
-				break
-			}
-		}
-	}
-	g.chosen = swap.Choice{}
+// refuseLine explains a line that nothing can take the place of.
+func refuseLine(written *recipe.Recipe, l recipe.Line, why cause) *Refusal {
+	ref := &Refusal{Reason: fmt.Sprintf("%s, and Kollaris knows nothing to put in its place yet.", phrase.Capital(why.words()))}
+	ref.nearest(written, l, why)
+	return ref
 }
 
-func (r *run) groupOf(id recipe.LineID) *group {
-	for _, g := range r.groups {
-		for _, l := range g.lines {
-			if l.ID == id {
-				return g
-			}
+// refusePick explains a use whose doors are all shut: each with what shuts it.
+func (r *chosen) refusePick(g *pick) *Refusal {
+	var shut []string
+	for _, c := range g.choices {
+		if !c.Shut.Open() && c.Shut.By != swap.ByItself {
+			shut = append(shut, fmt.Sprintf("%s (%s)", c.School.Title, c.Shut.Words()))
 		}
 	}
-	return nil
+	ref := &Refusal{Reason: fmt.Sprintf("%s, and every way to replace %s is shut: %s.", phrase.Capital(g.breaks.words()), g.use.Title, strings.Join(shut, "; "))}
+	ref.Change = &Change{Kind: Swapped, Use: g.key, Title: g.title(r.Kitchen), Breaks: g.breaks.words(), Why: g.breaks.reason, Options: r.options(g)}
+	ref.nearest(r.written, g.lines[0], g.breaks)
+	return ref
 }
 
-// refuse explains a use whose doors are all shut: each with what shuts it, and
-// what would come nearest. It never offers to loosen a demand.
-func (r *run) refuse(g *group) *Refusal {
-	l := g.lines[0]
-	ref := &Refusal{Reason: fmt.Sprintf("%s, and Kollaris knows nothing to put in its place yet.", phrase.Capital(g.breaks.words()))}
-	if g.use != nil {
-		var shut []string
-		for _, c := range g.choices {
-			if !c.Shut.Open() && c.Shut.By != swap.ByItself {
-				shut = append(shut, fmt.Sprintf("%s (%s)", c.School.Title, c.Shut.Words()))
-			}
-		}
-		ref.Reason = fmt.Sprintf("%s, and every way to replace %s is shut: %s.", phrase.Capital(g.breaks.words()), g.use.Title, strings.Join(shut, "; "))
-		ref.Change = &Change{Kind: Swapped, Use: g.key, Title: g.title(r.Kitchen), Breaks: g.breaks.words(), Why: g.breaks.reason, Options: r.options(g)}
-	}
+// nearest adds what would come nearest. It never offers to loosen a demand.
+func (ref *Refusal) nearest(written *recipe.Recipe, l recipe.Line, why cause) {
 	share := 0.0
-	if m := float64(r.written.Mass()); m > 0 {
+	if m := float64(written.Mass()); m > 0 {
 		share = 100 * l.Grams / m
 	}
 	switch {
@@ -163,8 +132,7 @@ func (r *run) refuse(g *group) *Refusal {
 	}
 	ref.Nearest = append(ref.Nearest,
 		"Take another recipe from the shelf for this table.",
-		fmt.Sprintf("Bake this one as written for the others, and another for whoever must not have %s.", cmp.Or(g.breaks.reason.About(), "it")))
-	return ref
+		fmt.Sprintf("Bake this one as written for the others, and another for whoever must not have %s.", cmp.Or(why.reason.About(), "it")))
 }
 
 // cause is why a group cannot stay: a demand that it breaks, or a limit that is passed, in

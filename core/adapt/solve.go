@@ -18,8 +18,8 @@ import (
 
 // share is a slot's part in one line: an existing one, or one of a group's.
 type share struct {
-	line  *recipe.Line // existing line that moves
-	group *group
+	line  *recipe.Line  // existing line that moves
+	pick  *pick         // or of what a pick brings
 	src   recipe.LineID // the written line that the group's share stands for
 	as    string
 	prior float64
@@ -59,58 +59,76 @@ var moves = map[string]struct{ min, max, drift float64 }{
 }
 
 // solve finds the amounts of the new lines and of the lines that may move.
-func (r *run) solve() error {
+func solve(from chosen) (amounts, error) {
+	r := amounts{chosen: from}
+	if r.refused != nil {
+		return r, nil
+	}
+	r.written = r.written.Clone()
+	for _, p := range r.picks {
+		r.brings = append(r.brings, &brought{pick: p})
+	}
 	r.toppings()
 	r.heldLines()
-	batter := false
-	for _, g := range r.groups {
-		batter = batter || !g.topping
-	}
-	if !batter && len(r.req.Holds) == 0 && len(r.passed) == 0 {
-		return nil
-	}
-	extra := 0.0
-	for _, g := range r.groups {
-		if !g.topping {
-			extra += g.per() * g.chosen.Lift
-		}
+	batter := slices.ContainsFunc(r.picks, func(p *pick) bool { return !p.topping })
+	if !batter && len(r.req.Holds) == 0 && len(r.exceeded) == 0 {
+		return r, nil
 	}
 	b, _ := r.balanceOf(r.written)
-	ts := targets(b, r.written.Kind, extra, r.bc, r.group("sugar") != nil)
+	ts := targets(b, r.written.Kind, r.extraLift(), r.base, r.pickFor("sugar") != nil)
 	r.fillSlots(b)
 	if len(r.slots) == 0 {
-		return nil
+		return r, nil
 	}
 	p := r.programme(b, ts)
-	err := r.run(p)
+	err := r.find(p)
 	if errors.Is(err, goal.ErrLimit) { // what no line may move brings it: said, not hidden
 		for n := range p.Limits {
 			if !p.Limits[n].Wish {
 				p.Limits[n].Wish = true
-				r.result.Doubts = append(r.result.Doubts, phrase.Capital(p.Limits[n].Name)+" pass what a serving should hold: cut smaller servings")
+				r.doubts = append(r.doubts, phrase.Capital(p.Limits[n].Name)+" pass what a serving should hold: cut smaller servings")
 			}
 		}
-		err = r.run(p)
+		err = r.find(p)
 	}
 	if err != nil {
-		return err
+		return r, err
 	}
-	defer r.why(ts)
-	// Soda is spooned down; what that takes from the lift goes to the powder.
+	if err := r.spoonSoda(p); err != nil {
+		return r, err
+	}
+	r.why = r.whyAmounts(ts)
+	return r, nil
+}
+
+// extraLift is the gas that the chosen schools need beyond the air that was lost, mmol.
+func (r *chosen) extraLift() float64 {
+	extra := 0.0
+	for _, g := range r.picks {
+		if !g.topping {
+			extra += g.per() * g.chosen.Lift
+		}
+	}
+	return extra
+}
+
+// spoonSoda rounds soda that fell down to what is spooned; what that takes from the lift
+// goes to the powder.
+func (r *amounts) spoonSoda(p goal.Programme) error {
 	for n, s := range r.slots {
 		if s.ing.ID == "baking-soda" && !s.held && s.x < s.prior-0.05 {
 			s.x, _ = r.roundDown(s.ing, s.x)
 			p.Vars[n].Min, p.Vars[n].Max, p.Vars[n].Prior = s.x, s.x, s.x
 			s.held = true
-			return r.run(p)
+			return r.find(p)
 		}
 	}
 	return nil
 }
 
-// why keeps how the amounts were come by.
-func (r *run) why(ts []target) {
-	r.result.Why = map[larder.ID]AmountWhy{}
+// whyAmounts says how the amounts were come by.
+func (r *amounts) whyAmounts(ts []target) map[larder.ID]AmountWhy {
+	why := map[larder.ID]AmountWhy{}
 	_, items := r.balanceOf(r.written)
 	for _, s := range r.slots {
 		w := AmountWhy{Begins: s.prior, Least: s.min, Most: s.max, Solved: s.x, Held: s.held}
@@ -119,11 +137,13 @@ func (r *run) why(ts []target) {
 				w.Brings = append(w.Brings, GoalTerm{t.name, t.unit, v, t.sumOf(items)})
 			}
 		}
-		r.result.Why[s.ing.ID] = w
+		why[s.ing.ID] = w
 	}
+	return why
 }
 
-func (r *run) run(p goal.Programme) error {
+// find solves the programme into the slots.
+func (r *amounts) find(p goal.Programme) error {
 	sol, err := p.Solve()
 	if err != nil {
 		return fmt.Errorf("amounts of %s: %w", r.written.Title, err)
@@ -135,7 +155,7 @@ func (r *run) run(p goal.Programme) error {
 }
 
 // fillSlots collects what may move, sorted by ingredient.
-func (r *run) fillSlots(b balance.Balance) {
+func (r *amounts) fillSlots(b balance.Balance) {
 	by := map[larder.ID]*slot{}
 	add := func(ing *larder.Ingredient, sh share) {
 		m := moves[sh.as]
@@ -155,7 +175,7 @@ func (r *run) fillSlots(b balance.Balance) {
 		sh  share
 	}
 	var later []loose // small waters that join the main liquid
-	for _, g := range r.groups {
+	for _, g := range r.brings {
 		if g.topping {
 			continue
 		}
@@ -170,7 +190,7 @@ func (r *run) fillSlots(b balance.Balance) {
 				if p.ID == swap.From {
 					ing = r.Larder.Get(l.Ingredient)
 				}
-				sh := share{group: g, src: l.ID, as: p.As, prior: l.Grams / g.use.Per * p.In(kind)}
+				sh := share{pick: g.pick, src: l.ID, as: p.As, prior: l.Grams / g.use.Per * p.In(kind)}
 				if sh.prior <= 0 {
 					continue
 				}
@@ -185,13 +205,13 @@ func (r *run) fillSlots(b balance.Balance) {
 	for n := range r.written.Lines {
 		l := &r.written.Lines[n]
 		ing := r.Larder.Get(l.Ingredient)
-		if ing == nil || l.Grams <= 0 || l.Topping() || r.groupOf(l.ID) != nil {
+		if ing == nil || l.Grams <= 0 || l.Topping() || r.pickOf(l.ID) != nil {
 			continue
 		}
 		as := movesAs(ing)
 		switch {
-		case r.bc == nil:
-		case ing.Family == "yeast" && r.bc.of(balance.GlutenFree):
+		case r.base == nil:
+		case ing.Family == "yeast" && r.base.of(balance.GlutenFree):
 			as = "yeast"
 		case ing.Family == "cultured" || ing.Family == "plant-yogurt" || ing.Family == "juice":
 			as = "liquid" // another base drinks otherwise
@@ -213,13 +233,13 @@ func (r *run) fillSlots(b balance.Balance) {
 		add(lo.ing, lo.sh)
 	}
 	r.addOpenSlots(by, b)
-	if r.bc != nil && by["water"] == nil { // what milk alone should not bring
+	if r.base != nil && by["water"] == nil { // what milk alone should not bring
 		missing := r.liquidMissing()
 		if main != nil {
 			missing -= 0.25 * main.prior
 		}
 		if missing > 25 { // less is left to the liquid there is
-			by["water"] = &slot{ing: r.Larder.Get("water"), prior: missing, max: r.bc.grams, drift: 0.05}
+			by["water"] = &slot{ing: r.Larder.Get("water"), prior: missing, max: r.base.grams, drift: 0.05}
 		}
 	}
 	for _, id := range sortedKeys(by) {
@@ -227,10 +247,10 @@ func (r *run) fillSlots(b balance.Balance) {
 		if g, ok := r.req.Holds[id]; ok {
 			s.prior, s.min, s.max, s.held = g, g, g, true
 		}
-		if r.bc != nil && s.has("fat") {
+		if r.base != nil && s.has("fat") {
 			s.min = math.Min(s.min, 0.4*s.prior) // nuts bring their own
 		}
-		if r.bc != nil && s == main {
+		if r.base != nil && s == main {
 			s.min = 0.25 * s.prior // another base drinks otherwise
 			if s.ing.ID == "water" {
 				s.max = math.Max(s.max, 2.6*s.prior)
@@ -241,7 +261,7 @@ func (r *run) fillSlots(b balance.Balance) {
 		if s.ing.Facts.Polyols() > 50 {
 			s.min = 0 // the cap of a serving is never passed
 		}
-		for _, l := range r.passed { // less sweet, less salty before over the limit
+		for _, l := range r.exceeded { // less sweet, less salty before over the limit
 			switch {
 			case s.ing.Family == "sugar" && l.What != diet.Sodium:
 				s.min *= 0.6
@@ -250,7 +270,7 @@ func (r *run) fillSlots(b balance.Balance) {
 			}
 		}
 		if id == "baking-powder" {
-			most := powderCap / 100 * r.base(b)
+			most := powderCap / 100 * r.baseGrams(b)
 			s.max = math.Max(math.Max(most, s.prior), s.min)
 		}
 		r.slots = append(r.slots, s)
@@ -258,9 +278,9 @@ func (r *run) fillSlots(b balance.Balance) {
 }
 
 // liquidMissing is the water that the new base wants beyond what the recipe holds, g.
-func (r *run) liquidMissing() float64 {
-	lo, _ := r.bc.waterWindow(r.written.Kind)
-	return lo - r.bc.water/100*r.bc.written
+func (r *amounts) liquidMissing() float64 {
+	lo, _ := r.base.waterWindow(r.written.Kind)
+	return lo - r.base.water/100*r.base.written
 }
 
 // has reports whether a share of the slot stands for something.
@@ -269,13 +289,13 @@ func (s *slot) has(as string) bool {
 }
 
 // addEggs brings the eggs of the batter to what the new base asks for, whole ones.
-func (r *run) addEggs(by map[larder.ID]*slot) {
+func (r *amounts) addEggs(by map[larder.ID]*slot) {
 	want := 0.0
-	if r.bc != nil {
+	if r.base != nil {
 		want = r.eggsWanted()
 	}
 	egg := r.Larder.Get("egg")
-	if v, _ := r.demand.Judge(egg); want == 0 || v == diet.Breaks || r.group("egg") != nil {
+	if v, _ := r.demand.Judge(egg); want == 0 || v == diet.Breaks || r.pickFor("egg") != nil {
 		return
 	}
 	one, _ := egg.WeightHow("large")
@@ -297,28 +317,18 @@ func (r *run) addEggs(by map[larder.ID]*slot) {
 	by["egg"] = s
 }
 
-// group returns the batter's group of a use, or nil.
-func (r *run) group(use string) *group {
-	for _, g := range r.groups {
-		if g.use.ID == use && !g.topping {
-			return g
-		}
-	}
-	return nil
-}
-
-// part is the ingredient of a school's part, for the group's first line.
-func (r *run) part(g *group, p swap.Part) *larder.Ingredient {
+// part is the ingredient of a school's part, for the first of some lines.
+func (r asked) part(lines []recipe.Line, p swap.Part) *larder.Ingredient {
 	if p.ID == swap.From {
-		return r.Larder.Get(g.lines[0].Ingredient)
+		return r.Larder.Get(lines[0].Ingredient)
 	}
 	return r.Larder.Get(p.ID)
 }
 
-// base is the grams of what counts as flour once the schools are chosen.
-func (r *run) base(b balance.Balance) float64 {
-	if r.bc != nil {
-		return r.bc.grams
+// baseGrams is what counts as flour once the schools are chosen.
+func (r *chosen) baseGrams(b balance.Balance) float64 {
+	if r.base != nil {
+		return r.base.grams
 	}
 	return b.Base
 }
@@ -365,7 +375,7 @@ func mainLiquid(by map[larder.ID]*slot) *slot {
 }
 
 // addOpenSlots lets powder and salt come in where there was none.
-func (r *run) addOpenSlots(by map[larder.ID]*slot, b balance.Balance) {
+func (r *amounts) addOpenSlots(by map[larder.ID]*slot, b balance.Balance) {
 	open := func(id larder.ID, max float64) {
 		ing := r.Larder.Get(id)
 		if v, _ := r.demand.Judge(ing); by[id] == nil && v != diet.Breaks && max > 0 {
@@ -373,13 +383,13 @@ func (r *run) addOpenSlots(by map[larder.ID]*slot, b balance.Balance) {
 		}
 	}
 	if !r.written.Kind.Yeasted() && b.Base > 0 {
-		open("baking-powder", powderCap/100*r.base(b))
+		open("baking-powder", powderCap/100*r.baseGrams(b))
 	}
-	open("salt", 0.012*r.base(b))
+	open("salt", 0.012*r.baseGrams(b))
 }
 
 // programme builds the goal programme over the slots.
-func (r *run) programme(b balance.Balance, ts []target) goal.Programme {
+func (r *amounts) programme(b balance.Balance, ts []target) goal.Programme {
 	moving := map[recipe.LineID]bool{}
 	for _, s := range r.slots {
 		for _, sh := range s.shares {
@@ -391,7 +401,7 @@ func (r *run) programme(b balance.Balance, ts []target) goal.Programme {
 	var fixed []balance.Item
 	for _, l := range r.written.Batter() {
 		ing := r.Larder.Get(l.Ingredient)
-		if ing != nil && l.Grams > 0 && !moving[l.ID] && r.groupOf(l.ID) == nil {
+		if ing != nil && l.Grams > 0 && !moving[l.ID] && r.pickOf(l.ID) == nil {
 			fixed = append(fixed, balance.Item{Ingredient: ing, Grams: l.Grams})
 		}
 	}
@@ -415,7 +425,7 @@ func (r *run) programme(b balance.Balance, ts []target) goal.Programme {
 	})
 	soda := target{of: func(i *larder.Ingredient) float64 { return i.Facts[larder.Soda] - i.Facts[larder.Acid] }}
 	if b.Soda > 0 || by(r.slots, "baking-soda") {
-		most := math.Max(b.Surplus(), tasteLimit(r.written.Kind)/100*r.base(b)*meqPerGramSoda)
+		most := math.Max(b.Surplus(), tasteLimit(r.written.Kind)/100*r.baseGrams(b)*meqPerGramSoda)
 		p.Limits = append(p.Limits, goal.Limit{Name: "soda without acid", Coef: coef(soda.of), Const: soda.sumOf(fixed), Max: most, Wish: r.holdsLift()})
 	}
 	return p
@@ -432,14 +442,14 @@ func by(slots []*slot, id larder.ID) bool {
 
 // holdsLift reports whether the person holds an amount that may break the soda
 // limit by itself; then it is reported instead of refused.
-func (r *run) holdsLift() bool { return len(r.req.Holds) > 0 }
+func (r asked) holdsLift() bool { return len(r.req.Holds) > 0 }
 
 // heldLines sets the lines of a held ingredient that no group brings.
-func (r *run) heldLines() {
+func (r *amounts) heldLines() {
 	for _, id := range sortedKeys(r.req.Holds) {
 		sum := 0.0
 		for _, l := range r.written.Lines {
-			if l.Ingredient == id && r.groupOf(l.ID) == nil && !l.Topping() {
+			if l.Ingredient == id && r.pickOf(l.ID) == nil && !l.Topping() {
 				sum += l.Grams
 			}
 		}
@@ -451,7 +461,7 @@ func (r *run) heldLines() {
 		}
 		for n := range r.written.Lines {
 			l := &r.written.Lines[n]
-			if l.Ingredient == id && r.groupOf(l.ID) == nil && !l.Topping() {
+			if l.Ingredient == id && r.pickOf(l.ID) == nil && !l.Topping() {
 				r.setGrams(l, l.Grams*r.req.Holds[id]/sum, true)
 			}
 		}

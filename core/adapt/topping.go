@@ -24,9 +24,9 @@ var toppingGoals = []struct {
 
 // toppings works out what the groups bring to each section that is not baked in
 // the batter. What is brushed on or dusted over comes weight for weight.
-func (r *run) toppings() {
+func (r *amounts) toppings() {
 	var sections []string
-	for _, g := range r.groups {
+	for _, g := range r.brings {
 		if !g.topping {
 			continue
 		}
@@ -35,7 +35,7 @@ func (r *run) toppings() {
 			case l.Grams <= 0:
 			case !recipe.IsTopping(l.Section):
 				for _, p := range g.chosen.School.Parts {
-					g.to = append(g.to, r.newLine(l, r.part(&group{lines: []recipe.Line{l}}, p), l.Grams/g.use.Per*p.In("glaze"), false))
+					g.to = append(g.to, r.newLine(l, r.part([]recipe.Line{l}, p), l.Grams/g.use.Per*p.In("glaze"), false))
 				}
 			case !slices.Contains(sections, l.Section):
 				sections = append(sections, l.Section)
@@ -48,9 +48,9 @@ func (r *run) toppings() {
 }
 
 // solveTopping finds the amounts of one section.
-func (r *run) solveTopping(section string) {
+func (r *amounts) solveTopping(section string) {
 	type part struct {
-		g     *group
+		g     *brought
 		line  recipe.Line  // that it stands for
 		own   *recipe.Line // or a line that may move
 		prior float64
@@ -78,10 +78,9 @@ func (r *run) solveTopping(section string) {
 		for k, t := range toppingGoals {
 			want[k] += l.Grams / 100 * t.of(i)
 		}
-		g := r.groupOf(l.ID)
-		if g != nil && g.chosen.School != nil {
+		if g := r.broughtOf(l.ID); g != nil {
 			for _, p := range g.chosen.School.Parts {
-				ing := r.part(&group{lines: []recipe.Line{*l}}, p)
+				ing := r.part([]recipe.Line{*l}, p)
 				add(ing.ID, p.As, part{g: g, line: *l, prior: l.Grams / g.use.Per * p.In("topping")})
 			}
 			continue
@@ -128,7 +127,7 @@ func (r *run) solveTopping(section string) {
 			}
 			from := r.amount(*pt.own)
 			r.setGrams(pt.own, to, false)
-			r.scaled = append(r.scaled, Change{Kind: Moved, Title: pt.own.Name, From: []Amount{from}, To: []Amount{r.amount(*pt.own)}, Reason: "Keeps the " + section + " as thick and as sweet as it was.", Confidence: swap.WellTried})
+			r.moved = append(r.moved, Change{Kind: Moved, Title: pt.own.Name, From: []Amount{from}, To: []Amount{r.amount(*pt.own)}, Reason: "Keeps the " + section + " as thick and as sweet as it was.", Confidence: swap.WellTried})
 		}
 	}
 }

@@ -11,26 +11,26 @@ import (
 )
 
 // verdict says how the result stands to the demand, and which allergens came and went.
-func (r *run) verdict(before *recipe.Recipe) {
-	v := &r.result.Verdict
-	beforeHolds, _ := diet.Holds(r.ingredients(before))
-	after, check := diet.Holds(r.ingredients(r.result.Recipe))
+func (r *assessment) verdict() {
+	v := &r.res.Verdict
+	beforeHolds, _ := diet.Holds(r.ingredients(r.before))
+	after, check := diet.Holds(r.ingredients(r.res.Recipe))
 	v.Holds, v.Check = after, check
 	v.New, v.Gone = minus(after, beforeHolds), minus(beforeHolds, after)
 	newFrom := map[string]string{}
 	for _, a := range v.New {
-		for _, i := range r.ingredients(r.result.Recipe) {
+		for _, i := range r.ingredients(r.res.Recipe) {
 			if i.Allergens[a] == larder.Contains {
 				newFrom[a] = i.Name
 			}
 		}
 	}
-	r.result.Cautions = review.Cautions(r.result.Recipe, r.Larder, r.demand, newFrom)
-	for n := range r.result.Cautions {
-		r.result.Cautions[n].Text = r.Kitchen.Say(r.result.Cautions[n].Text)
+	r.res.Cautions = review.Cautions(r.res.Recipe, r.Larder, r.demand, newFrom)
+	for n := range r.res.Cautions {
+		r.res.Cautions[n].Text = r.Kitchen.Say(r.res.Cautions[n].Text)
 	}
 	var breaking []string
-	for _, i := range r.ingredients(r.result.Recipe) {
+	for _, i := range r.ingredients(r.res.Recipe) {
 		switch j, why := r.demand.Judge(i); j {
 		case diet.Breaks:
 			breaking = append(breaking, why.Words())
@@ -42,7 +42,7 @@ func (r *run) verdict(before *recipe.Recipe) {
 			v.Labels = append(v.Labels, words)
 		}
 	}
-	unknown := r.result.Recipe.Unknown()
+	unknown := r.res.Recipe.Unknown()
 	for _, l := range unknown {
 		v.Unread = append(v.Unread, l.Text)
 	}
@@ -51,13 +51,13 @@ func (r *run) verdict(before *recipe.Recipe) {
 	}
 	demands := len(r.demand.Diets) + len(r.demand.Bans) + len(r.demand.Limits)
 	var missed []string
-	for _, l := range r.result.Limits {
+	for _, l := range r.res.Limits {
 		if !l.Kept {
 			missed = append(missed, l.Words)
 		}
 	}
 	switch {
-	case r.result.Refused != nil || len(breaking) > 0:
+	case r.res.Refused != nil || len(breaking) > 0:
 		v.State = "stop"
 		v.Words = "Not for this table."
 		if len(breaking) > 0 {
@@ -71,7 +71,7 @@ func (r *run) verdict(before *recipe.Recipe) {
 		v.Words = fmt.Sprintf("%s not understood: “%s” could hold anything.", count(len(unknown), "line is", "lines are"), clip(unknown[0].Text, 40))
 	case len(v.Labels) > 0:
 		var names []string
-		for _, i := range r.ingredients(r.result.Recipe) {
+		for _, i := range r.ingredients(r.res.Recipe) {
 			if j, _ := r.demand.Judge(i); j == diet.CheckLabel {
 				names = append(names, i.Name)
 			}
@@ -83,7 +83,7 @@ func (r *run) verdict(before *recipe.Recipe) {
 	case demands == 0:
 		v.State = "fine"
 		v.Words = "As written. Choose what it has to be."
-		if len(r.result.Changes) > 0 {
+		if len(r.res.Changes) > 0 {
 			v.Words = "Changed as you chose. Nothing was asked that it must not hold."
 		}
 	case demands == 1:
@@ -93,7 +93,7 @@ func (r *run) verdict(before *recipe.Recipe) {
 	}
 }
 
-func (r *run) ingredients(rec *recipe.Recipe) []*larder.Ingredient {
+func (r asked) ingredients(rec *recipe.Recipe) []*larder.Ingredient {
 	var out []*larder.Ingredient
 	seen := map[larder.ID]bool{}
 	for _, l := range rec.Lines {

@@ -205,6 +205,15 @@ func Bans() []Listed {
 	return out
 }
 
+// NoWords says that a ban is asked: "no soya", "no butter, that alone".
+func NoWords(id string) string {
+	words, alone := strings.CutPrefix(BanWords(id), "only ")
+	if alone {
+		return "no " + words + ", that alone"
+	}
+	return "no " + words
+}
+
 // Covers says in full what a ban shuts out: "soya: beans, drink, flour …". "" for a
 // single food, which is just itself.
 func Covers(id string) string {

@@ -92,7 +92,7 @@ func (d Demand) Words() []string {
 		out = append(out, string(id))
 	}
 	for _, b := range d.Bans {
-		out = append(out, "no "+BanWords(b))
+		out = append(out, NoWords(b))
 	}
 	for _, l := range d.Limits {
 		out = append(out, l.Words())

@@ -70,7 +70,7 @@ func (r Reason) Words() string {
 	case OfGrain:
 		return r.Name + " is of grain"
 	case ShutOut:
-		return fmt.Sprintf("%s is shut out by “no %s”", r.Name, r.About())
+		return fmt.Sprintf("%s is shut out by “%s”", r.Name, NoWords(r.Ban))
 	case Behaves:
 		return fmt.Sprintf("%s behaves like %s: read its label", r.Name, strings.TrimPrefix(r.About(), "only "))
 	}

@@ -283,7 +283,7 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 		v.Diets = append(v.Diets, checkbox{string(d.ID), string(d.ID), note, slices.Contains(req.Diets, d.ID)})
 	}
 	for _, b := range req.Bans {
-		v.Bans = append(v.Bans, checkbox{ID: b, Words: "no " + diet.BanWords(b), On: true})
+		v.Bans = append(v.Bans, checkbox{ID: b, Words: diet.NoWords(b), On: true})
 	}
 	v.Covers = covers(req.Demand().Bans)
 	for _, b := range diet.Bans() {

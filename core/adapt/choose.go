@@ -1,0 +1,193 @@
+package adapt
+
+import (
+	"fmt"
+	"slices"
+
+	"kollaris/core/balance"
+	"kollaris/core/diet"
+	"kollaris/core/larder"
+	"kollaris/core/measure"
+	"kollaris/core/phrase"
+	"kollaris/core/recipe"
+	"kollaris/core/swap"
+)
+
+// choose ranks the schools of each group and takes the best, or the one asked for.
+func choose(from screened) chosen {
+	r := chosen{screened: from, confidence: swap.WellTried}
+	if r.refused != nil {
+		return r
+	}
+	r.written = r.written.Clone()
+	already := r.alreadyHolds()
+	for _, g := range r.groups {
+		p := r.weigh(g, already)
+		if len(p.choices) == 0 || !p.choices[0].Shut.Open() {
+			if optionalOnly(g.lines) {
+				r.dropGroup(g)
+				continue
+			}
+			r.refused = r.refusePick(p)
+			return r
+		}
+		r.take(p)
+		for _, a := range p.chosen.New {
+			already[a] = true
+		}
+	}
+	r.base = r.become()
+	return r
+}
+
+// alreadyHolds are the allergens of the lines that stay.
+func (r *chosen) alreadyHolds() map[string]bool {
+	goes := map[recipe.LineID]bool{}
+	for _, g := range r.groups {
+		for _, l := range g.lines {
+			goes[l.ID] = true
+		}
+	}
+	already := map[string]bool{}
+	for _, l := range r.written.Lines {
+		if i := r.Larder.Get(l.Ingredient); i != nil && !goes[l.ID] {
+			for a, lv := range i.Allergens {
+				already[a] = already[a] || lv == larder.Contains
+			}
+		}
+	}
+	return already
+}
+
+// weigh ranks the schools of a group, and says what an egg that goes costs this batter.
+func (r *chosen) weigh(g *group, already map[string]bool) *pick {
+	kind := string(r.written.Kind)
+	if g.topping {
+		kind = "topping"
+		if !slices.ContainsFunc(g.lines, func(l recipe.Line) bool { return recipe.IsTopping(l.Section) }) {
+			kind = "glaze"
+		}
+	}
+	gluten := r.hasGluten()
+	if g.use.ID == "egg" && !g.topping {
+		switch n := r.perLoaf(g); {
+		case gluten && n > sureEggs:
+			r.doubts = append(r.doubts, fmt.Sprintf("That is many eggs for the flour (%s to a loaf's worth): past three, nothing does all their work, so expect a lower, closer crumb and try one cup first", measure.Digits(n, 2)))
+			r.confidence = swap.Experiment
+		case gluten:
+		case r.flourBecomes() == balance.GlutenFree:
+			r.doubts = append(r.doubts, "With neither gluten nor egg, what stands for them does all the holding: expect a closer, more tender crumb, in a small or narrow tin")
+			r.confidence = r.confidence.Worse(swap.Workable)
+		default:
+			r.doubts = append(r.doubts, "Eggs set this batter, since it has little or no gluten: without them expect it low and fragile, and try one cup first")
+			r.confidence = swap.Experiment
+		}
+	}
+	p := &pick{group: *g}
+	p.use = g.use.With(r.req.Swaps[g.key], r.Larder)
+	p.choices = p.use.Rank(swap.Case{Have: r.have(), Job: r.req.Jobs[g.key], Kind: kind, Count: r.perLoaf(g), Already: already, Gluten: gluten, Egg: r.keepsEgg(), Diets: r.demand.Diets, Cut: r.cut(g), Breaks: g.shuts, Without: onlyID(g.lines)}, r.demand, r.Larder)
+	return p
+}
+
+// take chooses the best school of a group, or the one that is asked for where it is open.
+func (r *chosen) take(p *pick) {
+	p.chosen = p.choices[0]
+	if want := r.req.Swaps[p.key]; want != "" {
+		for _, c := range p.choices {
+			if c.School.ID == want {
+				if !c.Shut.Open() {
+					r.doubts = append(r.doubts, fmt.Sprintf("%s is shut: %s. %s was taken instead.", phrase.Capital(c.School.Title), c.Shut.Words(), phrase.Capital(p.chosen.School.Title)))
+					continue
+				}
+				p.chosen = c
+			}
+		}
+		if p.use.School(want) == nil {
+			r.doubts = append(r.doubts, fmt.Sprintf("“%s” is no way to replace %s, so %s was taken", want, p.use.Title, p.chosen.School.Title))
+		}
+	}
+	r.picks = append(r.picks, p)
+}
+
+// dropGroup leaves out a group of optional lines.
+func (r *chosen) dropGroup(g *group) {
+	for _, l := range g.lines {
+		r.dropped = append(r.dropped, l)
+		r.written.Lines = slices.DeleteFunc(r.written.Lines, func(x recipe.Line) bool { return x.ID == l.ID })
+	}
+}
+
+// flourBecomes is the base that the chosen flour makes of the batter, "" while it stays.
+func (r *chosen) flourBecomes() balance.Base {
+	if flour := r.pickFor("flour"); flour != nil {
+		return balance.Base(flour.chosen.School.Becomes)
+	}
+	return ""
+}
+
+// loaf is the flour of an ordinary loaf or cake, two US cups, to which "two or
+// three eggs" refers. Source: practice.
+const loaf = 240.0
+
+// sureEggs is how many eggs to a loaf's worth of flour can be replaced with
+// confidence; gels and purées carry two to three eggs' work. Source: practice.
+const sureEggs = 3.2
+
+// perLoaf counts what a group replaces per loaf's worth of base, so that a double
+// batch is judged like a single one.
+func (r *scaled) perLoaf(g *group) float64 {
+	b, _ := r.balanceOf(r.written)
+	if g.topping || b.Base <= 0 {
+		return g.per()
+	}
+	return g.per() * loaf / b.Base
+}
+
+// hasGluten reports whether the batter has enough gluten to hold together by
+// itself: 3 g to 100 g of base, a third of plain flour's. Flour that is replaced
+// counts as what takes its place. Source: practice.
+func (r *chosen) hasGluten() bool {
+	b, _ := r.balanceOf(r.written)
+	g := 0.0
+	for _, l := range r.written.Batter() {
+		i := r.Larder.Get(l.Ingredient)
+		if i == nil {
+			continue
+		}
+		of := r.pickOf(l.ID)
+		if of == nil {
+			g += l.Grams / 100 * i.Facts[larder.Gluten]
+			continue
+		}
+		for _, p := range of.chosen.School.Parts {
+			if part := r.Larder.Get(p.ID); part != nil {
+				g += l.Grams / of.use.Per * p.Grams / 100 * part.Facts[larder.Gluten]
+			}
+		}
+	}
+	return b.Base > 0 && b.Per(g) >= 3
+}
+
+// have tells what is in the house, where only that may come in: what a pack says is
+// in stock, what the recipe holds anyway, and water. It is nil where all may come.
+func (r *scaled) have() func(*larder.Ingredient) bool {
+	if !r.req.Stock {
+		return nil
+	}
+	return func(i *larder.Ingredient) bool {
+		if i.ID == "water" || i.Pack != nil && i.Pack.Stock > 0 {
+			return true
+		}
+		return slices.ContainsFunc(r.written.Lines, func(l recipe.Line) bool { return l.Ingredient == i.ID })
+	}
+}
+
+// keepsEgg reports whether the batter holds an egg that stays, or may be given one.
+func (r asked) keepsEgg() bool {
+	egg := r.Larder.Get("egg")
+	if v, _ := r.demand.Judge(egg); v == diet.Breaks {
+		return false
+	}
+	asked := r.req.Swaps["egg"]
+	return asked == "" || asked == "as-written"
+}
