@@ -35,6 +35,7 @@ bench:
 
 fuzz:
 	go test ./core/measure -run XXX -fuzz FuzzScanQuantity -fuzztime 5m
+	go test ./core/measure -run XXX -fuzz FuzzParseDecimal -fuzztime 5m
 	go test ./core/diet -run XXX -fuzz FuzzParseBans -fuzztime 5m -fuzzminimizetime 1x
 	go test ./core/reader -run XXX -fuzz FuzzRead -fuzztime 5m -fuzzminimizetime 1x
 	go test ./core/adapt -run XXX -fuzz FuzzAdapt -fuzztime 5m

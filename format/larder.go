@@ -140,11 +140,11 @@ func ReadLarder(r io.Reader, l *larder.Larder) ([]larder.Own, []RowFault, error)
 func ownOf(get func(string) string) (o larder.Own, why string) {
 	o = larder.Own{ID: larder.ID(get("id")), Name: get("name"), Like: larder.ID(get("like"))}
 	number := func(field string) (float64, bool) {
-		s := strings.Replace(get(field), ",", ".", 1)
+		s := get(field)
 		if s == "" {
 			return 0, false
 		}
-		x, err := strconv.ParseFloat(s, 64)
+		x, err := measure.ParseDecimal(s)
 		if err != nil && why == "" {
 			why = fmt.Sprintf("%s: “%s” is no number", field, s)
 		}
@@ -162,7 +162,7 @@ func ownOf(get func(string) string) (o larder.Own, why string) {
 		}
 		g, err := 0.0, error(nil)
 		if len(f) == 3 {
-			g, err = strconv.ParseFloat(f[2], 64)
+			g, err = measure.ParseDecimal(f[2])
 		}
 		if len(f) != 3 || err != nil || f[1] != "cup" && f[1] != "tbsp" && f[1] != "tsp" && f[1] != "piece" {
 			return o, fmt.Sprintf("weights: “%s”: want how, unit and grams, such as “spooned cup 120”", strings.TrimSpace(w))

@@ -10,6 +10,7 @@ import (
 
 	"kollaris/core/diet"
 	"kollaris/core/larder"
+	"kollaris/core/measure"
 	"kollaris/core/oven"
 	"kollaris/core/recipe"
 	"kollaris/core/swap"
@@ -204,7 +205,7 @@ func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 		if !ok || strings.TrimSpace(grams) == "" { // an emptied field releases
 			continue
 		}
-		g, err := strconv.ParseFloat(strings.TrimSpace(strings.TrimSuffix(strings.TrimSpace(strings.Replace(grams, ",", ".", 1)), "g")), 64)
+		g, err := measure.ParseDecimal(grams, "g")
 		switch {
 		case l.Get(larder.ID(id)) == nil:
 			fault("hold", s, fmt.Sprintf("“%s” is not in the larder", id))
@@ -233,7 +234,7 @@ func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 		}
 	}
 	if s := v.Get("scale"); s != "" {
-		if k, err := strconv.ParseFloat(strings.TrimSpace(s), 64); err == nil && k >= 0.1 && k <= 20 {
+		if k, err := measure.ParseDecimal(s, "×", "x"); err == nil && k >= 0.1 && k <= 20 {
 			q.Scale = k
 		} else {
 			fault("scale", s, fmt.Sprintf("“%s” is no size of batch: try a number from 0.1 to 20, such as 2", s))

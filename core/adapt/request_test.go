@@ -41,7 +41,7 @@ func FuzzRequest(f *testing.F) {
 func TestAnAddressIsTheSameHoweverItWasTyped(t *testing.T) {
 	want := ""
 	for _, s := range []string{
-		"diet=egg-free&diet=dairy-free&ban=soya&at=176.66666666666666C&batter=5C", "diet=dairy-free&diet=egg-free&ban=Soy&at=350&batter=5", "ban=soy,&diet=dairy-free&diet=EGG-FREE&diet=egg-free&at=350+F&batter=41+F&scale=1",
+		"diet=egg-free&diet=dairy-free&ban=soya&at=176.66666666666666C&batter=5C&hold=water:1000", "diet=dairy-free&diet=egg-free&ban=Soy&at=350&batter=5&hold.water=1,000+g", "ban=soy,&diet=dairy-free&diet=EGG-FREE&diet=egg-free&at=350+F&batter=41+F&scale=1&hold=water:1000G",
 	} {
 		v, err := url.ParseQuery(s)
 		assert.NoError(t, err)

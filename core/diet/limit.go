@@ -2,11 +2,10 @@ package diet
 
 import (
 	"fmt"
-	"math"
-	"strconv"
 	"strings"
 
 	"kollaris/core/larder"
+	"kollaris/core/measure"
 	"kollaris/core/nutrition"
 	"kollaris/core/recipe"
 )
@@ -106,10 +105,9 @@ func ParseLimit(s string) (Limit, error) {
 	if !ok || row.What == "" {
 		return Limit{}, fmt.Errorf("“%s” is no limit: try net-carb:6, sugars:9, added-sugars:5 or sodium:140", s)
 	}
-	amount = strings.TrimSpace(strings.TrimSuffix(strings.TrimSpace(strings.Replace(amount, ",", ".", 1)), row.Unit))
-	x, err := strconv.ParseFloat(amount, 64)
-	if err != nil || math.IsNaN(x) || x < 0 || x > row.Most {
-		return Limit{}, fmt.Errorf("“%s” cannot be the %s of a serving: try a number from 0 to %g %s", amount, row.Words, row.Most, row.Unit)
+	x, err := measure.ParseDecimal(amount, row.Unit)
+	if err != nil || x < 0 || x > row.Most {
+		return Limit{}, fmt.Errorf("“%s” cannot be the %s of a serving: try a number from 0 to %g %s", strings.TrimSpace(amount), row.Words, row.Most, row.Unit)
 	}
 	return Limit{w, x}, nil
 }

@@ -3,6 +3,7 @@ package measure
 import (
 	"fmt"
 	"math"
+	"strconv"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -242,13 +243,9 @@ func scanDecimal(s string) (float64, int) {
 		return math.Min(x, 2*maxQuantity), i + 4
 	}
 	if i+1 < len(s) && (s[i] == '.' || s[i] == ',') && isDigit(s[i+1]) {
-		scale := 0.1
-		j := i + 1
-		for ; j < len(s) && isDigit(s[j]); j++ {
-			x += float64(s[j]-'0') * scale
-			scale /= 10
-		}
-		i = j
+		n := digits(s[i+1:])
+		x, _ = strconv.ParseFloat(s[:i]+"."+s[i+1:i+1+n], 64) // digits alone always read
+		i += 1 + n
 	}
 	return math.Min(x, 2*maxQuantity), i
 }

@@ -95,8 +95,8 @@ func ParseTemperature(s string, fahrenheit bool) (Celsius, bool) {
 	default:
 		return 0, false
 	}
-	x, err := strconv.ParseFloat(strings.Replace(number, ",", ".", 1), 64)
-	if err != nil || math.IsNaN(x) || math.IsInf(x, 0) {
+	x, err := ParseDecimal(number)
+	if err != nil {
 		return 0, false
 	}
 	if fahrenheit {

@@ -156,7 +156,7 @@ func ParseChoice(v url.Values, fault func(field, typed, why string)) Choice {
 		if s == "" {
 			return 0, false
 		}
-		x, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(strings.TrimRight(s, "Ww ")), ",", ".", 1), 64)
+		x, err := measure.ParseDecimal(s, "W", "min")
 		if err != nil || !(x >= low && x <= high) {
 			fault(name, s, fmt.Sprintf("“%s” %s", s, why))
 			return 0, false

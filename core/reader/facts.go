@@ -225,22 +225,22 @@ func minutesOf(s string, at []int) (recipe.Minutes, bool) {
 	if h := get(1); h != "" {
 		a, ok := map[string]float64{"a": 1, "an": 1, "one": 1, "two": 2, "three": 3, "half an": .5}[h]
 		if !ok {
-			a, _ = strconv.ParseFloat(strings.ReplaceAll(h, ",", "."), 64)
+			a = decimal(h)
 		}
 		a += frac(get(2))
 		b := a
 		if get(3) != "" {
-			b, _ = strconv.ParseFloat(strings.ReplaceAll(get(3), ",", "."), 64)
+			b = decimal(get(3))
 			b += frac(get(4))
 		}
-		extra, _ := strconv.ParseFloat(get(5), 64)
+		extra := decimal(get(5))
 		extra += 60 * frac("and "+get(6)) // "an hour and a half"
 		return recipe.Minutes{Min: a*60 + extra, Max: max(a, b)*60 + extra}, true
 	}
-	a, _ := strconv.ParseFloat(get(7), 64)
+	a := decimal(get(7))
 	b := a
 	if get(8) != "" {
-		b, _ = strconv.ParseFloat(get(8), 64)
+		b = decimal(get(8))
 	}
 	return recipe.Minutes{Min: min(a, b), Max: max(a, b)}, a > 0
 }

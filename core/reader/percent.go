@@ -4,8 +4,9 @@ import (
 	"fmt"
 	"math"
 	"regexp"
-	"strconv"
 	"strings"
+
+	"kollaris/core/measure"
 )
 
 // Bakers list a dough in percent of its flour: "flour 100 %, water 68 %, salt 2 %".
@@ -53,7 +54,7 @@ func percentOf(s string) (share, bool) {
 }
 
 func decimal(s string) float64 {
-	x, _ := strconv.ParseFloat(strings.Replace(s, ",", ".", 1), 64)
+	x, _ := measure.ParseDecimal(s)
 	return x
 }
 

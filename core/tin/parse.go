@@ -238,15 +238,8 @@ func byName(name string) Tin {
 }
 
 func num(s string) float64 {
-	s = strings.TrimSpace(strings.ReplaceAll(s, ",", "."))
-	half := 0.0
-	for _, h := range []string{"½", "1/2"} {
-		if strings.HasSuffix(s, h) && s != h {
-			s, half = strings.TrimSpace(strings.TrimSuffix(s, h)), 0.5
-		}
-	}
-	x, _ := strconv.ParseFloat(s, 64)
-	return x + half
+	x, _ := measure.ParseDecimal(s)
+	return x
 }
 
 func wordCount(s string) int {

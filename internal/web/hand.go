@@ -87,7 +87,7 @@ func (s *Server) atHand(c *gin.Context, query url.Values) (handView, error) {
 
 // weighed reads an amount of a line's ingredient, a number alone as grams.
 func (s *Server) weighed(have string, ln recipe.Line) (grams float64, doubt string) {
-	if x, err := strconv.ParseFloat(strings.Replace(have, ",", ".", 1), 64); err == nil && ln.Unit != "" {
+	if x, err := measure.ParseDecimal(have); err == nil && ln.Unit != "" {
 		have = fmt.Sprintf("%g g", x)
 	}
 	text := have + " " + s.kit.Larder.Get(ln.Ingredient).Name

@@ -6,7 +6,6 @@ import (
 	"net/http"
 	"net/url"
 	"slices"
-	"strconv"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -239,7 +238,7 @@ func mySlice(typed string, t nutrition.Total, in tin.Tin, gaps []nutrition.Gap) 
 	if v.Grams == "" {
 		return v
 	}
-	x, err := strconv.ParseFloat(strings.TrimSpace(strings.TrimSuffix(strings.Replace(v.Grams, ",", ".", 1), "g")), 64)
+	x, err := measure.ParseDecimal(v.Grams, "g")
 	if err != nil || !(x > 0 && x <= 5000) {
 		v.Fault = fmt.Sprintf("“%s” is no weight of a slice: try 62", v.Grams)
 		return v

@@ -169,7 +169,7 @@ func gap(form url.Values, name string, low, high float64, try string, faults map
 	if typed == "" {
 		return 0
 	}
-	x, err := strconv.ParseFloat(strings.Replace(typed, ",", ".", 1), 64)
+	x, err := measure.ParseDecimal(typed)
 	if err != nil || !(x >= low && x <= high) {
 		faults[name] = fmt.Sprintf("“%s” cannot be that: try %s", typed, try)
 		return 0

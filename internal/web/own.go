@@ -7,7 +7,6 @@ import (
 	"maps"
 	"net/http"
 	"net/url"
-	"strconv"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -128,12 +127,18 @@ func (s *Server) readForm(c *gin.Context, base *larder.Ingredient, form url.Valu
 	for k := range form {
 		f.Fields[k] = strings.TrimSpace(form.Get(k))
 	}
+	unit := map[string]string{"energy": "kcal", "salt": "g", "price": f.Currency}
+	for _, name := range []string{"serving", "fat", "saturates", "carbohydrate", "sugars", "fibre", "protein", "weight", "pack", "stock"} {
+		unit[name] = "g"
+	}
+	if form.Get("label") == "us" { // there the field is sodium
+		unit["salt"] = "mg"
+	}
 	number := func(name string) float64 {
-		t := strings.TrimSuffix(strings.TrimSpace(strings.Replace(f.Fields[name], ",", ".", 1)), " g")
-		if t == "" {
+		if f.Fields[name] == "" {
 			return 0
 		}
-		x, err := strconv.ParseFloat(t, 64)
+		x, err := measure.ParseDecimal(f.Fields[name], unit[name])
 		if err != nil || !(x >= 0 && x < 1e6) {
 			f.Faults[name] = fmt.Sprintf("“%s” is no figure: try a number such as 3.5, or leave it empty", f.Fields[name])
 			return 0

@@ -12,6 +12,7 @@ import (
 
 	"kollaris/core/adapt"
 	"kollaris/core/diet"
+	"kollaris/core/measure"
 	"kollaris/core/phrase"
 	"kollaris/core/table"
 	"kollaris/internal/store"
@@ -223,7 +224,7 @@ func (s *Server) readPerson(form url.Values, p store.Person) (store.Person, *per
 		p.Strict = table.Upsets
 	}
 	if typed := strings.TrimSpace(form.Get("portion")); typed != "" {
-		x, err := strconv.ParseFloat(strings.Replace(typed, ",", ".", 1), 64)
+		x, err := measure.ParseDecimal(typed)
 		if err != nil || !(x > 0 && x <= 20) {
 			faults["portion"] = fmt.Sprintf("“%s” is no number of servings: try 1 or 2.", typed)
 		} else {

@@ -210,7 +210,7 @@ func (v *sweetenView) numbers(query url.Values, ask *sweet.Ask) {
 	} {
 		row := limitField{ID: f.id, Words: f.words, Unit: f.unit, Hint: f.hint, Value: strings.TrimSpace(query.Get(f.id))}
 		if row.Value != "" {
-			x, err := strconv.ParseFloat(strings.TrimSpace(strings.TrimSuffix(strings.Replace(row.Value, ",", ".", 1), "g")), 64)
+			x, err := measure.ParseDecimal(row.Value, f.unit)
 			if err != nil || !(x >= 0 && x <= f.most) || f.id == "serves" && x < 1 {
 				row.Fault = fmt.Sprintf("“%s” will not do: try a number up to %g.", row.Value, f.most)
 			} else {
