@@ -79,7 +79,7 @@ func AtAltitude(r *recipe.Recipe, metres float64, l *larder.Larder) *Altitude {
 				liquid = ln
 			}
 		}
-		out.Yeast = out.Yeast || i.Family == "yeast"
+		out.Yeast = out.Yeast || i.Family == larder.FamilyYeast
 	}
 	if liquid != nil {
 		change(*liquid, l.Get(liquid.Ingredient), 1+band.liquid[0]/16, 1+band.liquid[1]/16)

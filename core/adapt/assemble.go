@@ -161,7 +161,7 @@ func (r *assembled) moveLine(l *recipe.Line, s *slot, x float64) *Change {
 // addLine brings in powder or salt that the recipe did not have.
 func (r *assembled) addLine(s *slot) *Change {
 	x := r.round(s.ing, s.x)
-	if x < 0.7 || s.ing.Family == "lift" && x < 1 { // less is not worth a spoon
+	if x < 0.7 || s.ing.Family == larder.FamilyLift && x < 1 { // less is not worth a spoon
 		return nil
 	}
 	l := r.newLine(recipe.Line{Grams: x}, s.ing, x, s.held)
@@ -191,7 +191,7 @@ func (r *assembled) moveReason(i *larder.Ingredient, from, to float64, held bool
 		return "Less acid is left to meet it, and soda that meets no acid tastes soapy."
 	case i.ID == "egg":
 		return "This base brings no starch and no gluten to set: whole eggs do that work."
-	case i.Family == "yeast":
+	case i.Family == larder.FamilyYeast:
 		return "A batter without gluten loses gas, so it gets more yeast and one proof."
 	case r.base.of(balance.GlutenFree) && i.ID == "baking-powder" && up:
 		return "A gluten-free crumb holds less of its gas: a quarter more lift, and what the flour brought."
@@ -209,15 +209,15 @@ func (r *assembled) moveReason(i *larder.Ingredient, from, to float64, held bool
 		return "Takes over the lift that soda and acid no longer give."
 	case i.ID == "baking-powder":
 		return "What came in brings lift of its own."
-	case i.Family == "salt" && r.wishes(diet.Sodium):
+	case i.Family == larder.FamilySalt && r.wishes(diet.Sodium):
 		return "Salt gives way first to the sodium you allow a serving."
-	case i.Family == "sugar" && (r.wishes(diet.AddedSugars) || r.wishes(diet.Sugars) || r.wishes(diet.NetCarb)):
+	case i.Family == larder.FamilySugar && (r.wishes(diet.AddedSugars) || r.wishes(diet.Sugars) || r.wishes(diet.NetCarb)):
 		return "Gives way to the limit of a serving."
-	case i.Family == "salt" && up:
+	case i.Family == larder.FamilySalt && up:
 		return "Brings back the salt that went out with what was replaced."
-	case i.Family == "salt":
+	case i.Family == larder.FamilySalt:
 		return "What came in brings salt of its own."
-	case i.Family == "sugar":
+	case i.Family == larder.FamilySugar:
 		return "What came in brings sugar of its own, so less is needed."
 	case movesAs(i) == "fat" && !up:
 		return "What came in brings fat of its own, so less is needed."

@@ -120,7 +120,7 @@ func (bc *becoming) waterWindow(k recipe.Kind) (lo, hi float64) {
 // looseWater is the water, g per 100 g, that an ingredient gives to the batter:
 // pieces of fruit and vegetable keep half of theirs to themselves. Source: practice.
 func looseWater(i *larder.Ingredient) float64 {
-	if i.Family == "fruit" || i.Family == "vegetable" {
+	if i.Shelf.Water == "half" {
 		return balance.WaterOf(i) / 2
 	}
 	return balance.WaterOf(i)

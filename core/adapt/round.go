@@ -12,11 +12,7 @@ import (
 
 // isSpooned tells what a kitchen takes by the teaspoon rather than by weight.
 func isSpooned(i *larder.Ingredient, grams float64) bool {
-	switch i.Family {
-	case "lift", "salt", "spice", "extract", "gum", "yeast", "egg-replacer":
-		return grams < 20 && i.ID != "aquafaba" && i.ID != "silken-tofu"
-	}
-	return false
+	return i.Shelf.Spooned && grams < 20 && i.ID != "aquafaba" && i.ID != "silken-tofu"
 }
 
 // round brings grams to what the kitchen can measure: quarter teaspoons for what

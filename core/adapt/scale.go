@@ -65,7 +65,7 @@ func (r *scaled) wholeEggs() {
 	for n := range r.written.Lines {
 		l := &r.written.Lines[n]
 		i := r.Larder.Get(l.Ingredient)
-		if i == nil || i.Family != "egg" || l.Amount.Mid() <= 0 || !counted(l.Unit) || r.goes(i, l) {
+		if i == nil || i.Family != larder.FamilyEgg || l.Amount.Mid() <= 0 || !counted(l.Unit) || r.goes(i, l) {
 			continue
 		}
 		exact := l.Amount.Mid()

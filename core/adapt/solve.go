@@ -211,10 +211,8 @@ func (r *amounts) fillSlots(b balance.Balance) {
 		as := movesAs(ing)
 		switch {
 		case r.base == nil:
-		case ing.Family == "yeast" && r.base.of(balance.GlutenFree):
-			as = "yeast"
-		case ing.Family == "cultured" || ing.Family == "plant-yogurt" || ing.Family == "juice":
-			as = "liquid" // another base drinks otherwise
+		case ing.Shelf.Rebased == "liquid", ing.Shelf.Rebased == "yeast" && r.base.of(balance.GlutenFree):
+			as = ing.Shelf.Rebased // another base drinks otherwise
 		}
 		if as != "" {
 			add(ing, share{line: l, as: as, prior: l.Grams})
@@ -263,9 +261,9 @@ func (r *amounts) fillSlots(b balance.Balance) {
 		}
 		for _, l := range r.exceeded { // less sweet, less salty before over the limit
 			switch {
-			case s.ing.Family == "sugar" && l.What != diet.Sodium:
+			case s.ing.Family == larder.FamilySugar && l.What != diet.Sodium:
 				s.min *= 0.6
-			case s.ing.Family == "salt" && l.What == diet.Sodium:
+			case s.ing.Family == larder.FamilySalt && l.What == diet.Sodium:
 				s.min = 0
 			}
 		}
@@ -336,23 +334,13 @@ func (r *chosen) baseGrams(b balance.Balance) float64 {
 // movesAs says whether and how a line that stays may move: liquid, lift, salt,
 // and, reluctantly, sugar and fat; never flour or flavour.
 func movesAs(i *larder.Ingredient) string {
-	switch i.Family {
-	case "milk", "plant-drink", "water":
-		return "liquid"
-	case "sugar":
-		return "sugar"
-	case "oil", "butter", "plant-block", "spread", "solid-fat":
-		return "fat"
-	case "salt":
-		return "salt"
-	}
 	switch i.ID {
 	case "baking-powder":
 		return "lift"
 	case "baking-soda":
 		return "soda"
 	}
-	return ""
+	return i.Shelf.Moves
 }
 
 // mainLiquid is the largest liquid of the batter.

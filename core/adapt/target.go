@@ -53,7 +53,7 @@ func dryYeast(i *larder.Ingredient) float64 {
 	switch {
 	case i.ID == "fresh-yeast":
 		return 100 / 2.7
-	case i.Family == "yeast":
+	case i.Family == larder.FamilyYeast:
 		return 100
 	}
 	return 0

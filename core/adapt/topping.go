@@ -85,7 +85,7 @@ func (r *amounts) solveTopping(section string) {
 			}
 			continue
 		}
-		if as := movesAs(i); as == "liquid" || as == "sugar" || i.Family == "juice" {
+		if as := movesAs(i); as == "liquid" || as == "sugar" || i.Family == larder.FamilyJuice {
 			if as == "" {
 				as = "liquid"
 			}

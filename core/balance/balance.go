@@ -90,8 +90,7 @@ func Add(items []Item) Balance {
 // salted fats and cheese; not the sodium of lift, eggs or milk, which is hardly
 // tasted.
 func SaltOf(i *larder.Ingredient) float64 {
-	switch i.Family {
-	case "salt", "butter", "plant-block", "spread", "cheese", "plant-cheese", "nut-butter":
+	if i.Shelf.Salted {
 		return i.Facts.Or(larder.Sodium, 0) / 1000 * 2.5
 	}
 	return 0
@@ -109,7 +108,7 @@ func WaterOf(i *larder.Ingredient) float64 {
 // countsAsWater leaves out the flour's own moisture and that of whole dried
 // fruit, as the trade's percentages do.
 func countsAsWater(i *larder.Ingredient) bool {
-	return !i.IsBase() && i.Family != "dried-fruit" && i.Family != "nut" && i.Family != "seed"
+	return i.Shelf.Water != "none"
 }
 
 // Gas is the CO2 the formula gives, mmol: what acid and soda make together, half

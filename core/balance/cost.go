@@ -11,7 +11,7 @@ func Cost(r *recipe.Recipe, l *larder.Larder) (total float64, unpriced []string)
 	for _, ln := range r.Lines {
 		i := l.Get(ln.Ingredient)
 		switch {
-		case ln.Grams <= 0 || i != nil && i.Family == "water":
+		case ln.Grams <= 0 || i != nil && i.Family == larder.FamilyWater:
 		case i == nil || i.Pack == nil || i.Pack.Grams <= 0:
 			unpriced = append(unpriced, ln.Name)
 		default:

@@ -70,9 +70,9 @@ func Baker(items []Item) (Formula, bool) {
 		{"sugar", notBase(func(f *larder.Facts) float64 { return f.Sugars() })},
 		{"fat", notBase(func(f *larder.Facts) float64 { return f[larder.Fat] })},
 		{"egg", whole(func(i *larder.Ingredient) bool { return i.Origin == "egg" })},
-		{"yeast", whole(func(i *larder.Ingredient) bool { return i.Family == "yeast" })},
+		{"yeast", whole(func(i *larder.Ingredient) bool { return i.Family == larder.FamilyYeast })},
 		{"salt", func(i *larder.Ingredient) float64 {
-			if i.Family == "salt" {
+			if i.Family == larder.FamilySalt {
 				return 100 // as it stands in the list, moisture and all
 			}
 			return SaltOf(i)

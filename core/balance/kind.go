@@ -51,9 +51,9 @@ func Infer(r *recipe.Recipe, l *larder.Larder) Inference {
 	yeast, dried := 0.0, 0.0
 	for _, it := range items {
 		switch it.Ingredient.Family {
-		case "yeast":
+		case larder.FamilyYeast:
 			yeast += it.Grams
-		case "dried-fruit":
+		case larder.FamilyDriedFruit:
 			dried += it.Grams
 		}
 	}

@@ -55,9 +55,9 @@ func BaseOf(items []Item) Base {
 		case !i.IsBase():
 		case i.ID == "coconut-flour":
 			by[Coconut] += 3 * it.Grams // it drinks and stands for three times its weight
-		case i.Family == "nut-flour":
+		case i.Family == larder.FamilyNutFlour:
 			by[Nut] += it.Grams
-		case i.Facts[larder.Gluten] > 0 || i.Family == "wheat-flour":
+		case i.Facts[larder.Gluten] > 0 || i.Family == larder.FamilyWheatFlour:
 			by[Wheat] += it.Grams
 		default:
 			by[GlutenFree] += it.Grams
@@ -112,7 +112,7 @@ func Percent(items []Item, what string) float64 {
 	case "water": // pieces of fruit and vegetable keep about half of theirs to themselves
 		held := 0.0
 		for _, it := range items {
-			if it.Ingredient.Family == "fruit" || it.Ingredient.Family == "vegetable" {
+			if it.Ingredient.Shelf.Water == "half" {
 				held += it.Grams / 100 * it.Ingredient.Facts[larder.Water] / 2
 			}
 		}
@@ -130,7 +130,7 @@ func Percent(items []Item, what string) float64 {
 	case "gum":
 		sum := 0.0
 		for _, it := range items {
-			if it.Ingredient.Family == "gum" || it.Ingredient.ID == "psyllium-husk" || it.Ingredient.ID == "psyllium-powder" {
+			if it.Ingredient.Family == larder.FamilyGum || it.Ingredient.ID == "psyllium-husk" || it.Ingredient.ID == "psyllium-powder" {
 				sum += it.Grams
 			}
 		}
@@ -163,8 +163,7 @@ func Percent(items []Item, what string) float64 {
 func inPieces(items []Item, of func(*larder.Facts) float64) float64 {
 	sum := 0.0
 	for _, it := range items {
-		switch it.Ingredient.Family {
-		case "chocolate", "nut", "seed", "dried-fruit", "cheese", "finishing", "fruit":
+		if it.Ingredient.Shelf.Pieces {
 			sum += it.Grams / 100 * of(&it.Ingredient.Facts)
 		}
 	}

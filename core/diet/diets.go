@@ -123,10 +123,10 @@ func starchy(i *larder.Ingredient) (Verdict, Reason) {
 	f := &i.Facts
 	net := f[larder.Carbohydrate] - f[larder.Fibre] - f.Polyols() - f[larder.Allulose]
 	from := starchyFrom
-	switch i.Family {
-	case "spice", "extract", "lift", "yeast", "salt", "gum", "cocoa", "acid", "zest", "herb", "sweetener", "protein", "fibre", "egg-replacer":
+	switch i.Shelf.Carbohydrate {
+	case "pinch":
 		return Fine, Reason{}
-	case "fruit", "vegetable", "juice", "puree":
+	case "cup":
 		from = sweetFrom
 	}
 	if net >= from {

@@ -34,9 +34,6 @@ var files embed.FS
 // ID names an ingredient in the catalogue, for instance "plain-flour".
 type ID string
 
-// Family is the shelf an ingredient stands on, for instance "wheat-flour".
-type Family string
-
 // Level says how surely an allergen is in a food.
 type Level string
 
@@ -64,6 +61,7 @@ type Ingredient struct {
 	ID        ID
 	Name      string
 	Family    Family
+	Shelf     *Shelf // of its family, shared, never nil
 	Origin    string // plant, milk, egg, meat, honey or mineral
 	Facts     Facts
 	Weights   []Weight
@@ -148,53 +146,28 @@ func (i *Ingredient) WeightHow(how string) (Weight, bool) {
 	return Weight{}, false
 }
 
-// Texture is the family of look and use that an ingredient shares with others:
-// flour, liquid, fat, sugar, egg, lift, fruit (and nut) or salt (and flavour).
-func (i *Ingredient) Texture() string {
-	switch i.Family {
-	case "wheat-flour", "gf-flour", "starch", "nut-flour", "grain", "protein", "fibre", "gum", "seed-meal", "milk-powder":
-		if i.Family == "seed-meal" || i.Family == "gum" {
-			return "egg" // they stand in for it
-		}
-		return "flour"
-	case "milk", "cultured", "cream", "plant-drink", "plant-cream", "plant-yogurt", "water", "acid", "juice", "liquid", "spirit":
-		return "liquid"
-	case "butter", "plant-block", "spread", "oil", "solid-fat", "cheese", "plant-cheese", "nut-butter":
-		return "fat"
-	case "sugar", "syrup", "polyol", "jam", "chocolate", "cocoa":
-		return "sugar"
-	case "egg", "egg-replacer":
-		return "egg"
-	case "lift", "yeast":
-		return "lift"
-	case "fruit", "puree", "dried-fruit", "vegetable", "nut", "seed", "zest":
-		return "fruit"
-	}
-	return "salt"
-}
-
 // IsBase reports whether the ingredient counts as flour: the dry base that
 // baker's percentages are taken of.
-func (i *Ingredient) IsBase() bool {
-	switch i.Family {
-	case "wheat-flour", "gf-flour", "starch", "nut-flour", "grain":
-		return true
-	}
-	return false
-}
+func (i *Ingredient) IsBase() bool { return i.Shelf.Flour }
 
 // Load reads a catalogue from a folder of CSV tables. Every fault is reported
 // as "file:line: column: why"; none is passed over.
 func Load(fsys fs.FS) (*Larder, error) {
 	l := &Larder{byID: map[ID]*Ingredient{}}
 	ld := loader{fsys: fsys, l: l}
+	shelves := ld.shelves()
 	ld.table("ingredient", []string{"id", "name", "family", "origin", "source"}, func(row []string) {
 		id := ID(row[0])
 		if l.byID[id] != nil {
 			ld.fault("id", "%q stands here twice", id)
 			return
 		}
-		i := &Ingredient{ID: id, Name: row[1], Family: Family(row[2]), Origin: row[3], Allergens: map[string]Level{}, Edible: 1, Sources: map[string]fact.Source{"ingredient": ld.source(row[4])}}
+		shelf := shelves[Family(row[2])]
+		if shelf == nil {
+			ld.fault("family", "%q is not in family.csv", row[2])
+			shelf = &Shelf{}
+		}
+		i := &Ingredient{ID: id, Name: row[1], Family: Family(row[2]), Shelf: shelf, Origin: row[3], Allergens: map[string]Level{}, Edible: 1, Sources: map[string]fact.Source{"ingredient": ld.source(row[4])}}
 		for c := range i.Facts {
 			i.Facts[c] = math.NaN()
 		}

@@ -33,7 +33,7 @@ func TestEveryRowAddsUp(t *testing.T) {
 		for c, x := range f {
 			assert.False(t, !math.IsNaN(x) && (x < larder.Columns[c].Min || math.IsInf(x, 0)), "%s: %s", i.ID, larder.Columns[c].Name)
 		}
-		assert.NotEmpty(t, i.Texture())
+		assert.NotEmpty(t, i.Shelf.Texture)
 		assert.Contains(t, []string{"plant", "milk", "egg", "meat", "honey", "mineral"}, i.Origin, i.ID)
 		for table, s := range i.Sources {
 			assert.NoError(t, s.Check(), "%s %s", i.ID, table)
@@ -194,6 +194,7 @@ func TestFaultsInTheTablesNameTheirPlace(t *testing.T) {
 		"minerals": "id,sodium,cholesterol,potassium,calcium,iron,phosphorus,source\n", "acid": "id,acid,soda,co2,source\n",
 		"behave":  "id,absorption,sweetness,binding,gluten,egg_protein,setting_protein,solid_fat,air,source\n",
 		"keep":    "id,edible,glycaemic,room_days,fridge_days,freezer_days,source\n",
+		"family":  "family,texture,flour,moves,rebased,spooned,added_sugar,carbohydrate,pieces,salted,sweetens,fills,water,source\n",
 		"measure": "id,how,unit,grams,source\n", "allergen": "id,allergen,level,source\n", "name": "phrase,id,locale,ambiguous_with\n",
 	}
 	fs := fstest.MapFS{}
@@ -201,7 +202,12 @@ func TestFaultsInTheTablesNameTheirPlace(t *testing.T) {
 		fs[name+".csv"] = &fstest.MapFile{Data: []byte(h)}
 	}
 	put := func(table, row string) { fs[table+".csv"].Data = append(fs[table+".csv"].Data, row+"\n"...) }
+	put("family", "wheat-flour,flour,yes,,,,,,,,,,none,practice")
+	put("family", "gf-flour,powder,yes,,,,,,,,,,none,practice")
+	put("family", "gf-flour,flour,yes,,,,,,,,,,none,practice")
+	put("family", "wheat-flour,flour,yes,,,,,,,,,,none,practice")
 	put("ingredient", "flour,flour,wheat-flour,plant,practice")
+	put("ingredient", "rice,rice,gf-flower,plant,practice")
 	put("ingredient", "flour,flour again,wheat-flour,plant,hearsay")
 	put("macro", "flour,120,1,1,1,1,1,1,0,practice")
 	put("measure", "stone,level,cup,10,practice")
@@ -210,7 +216,9 @@ func TestFaultsInTheTablesNameTheirPlace(t *testing.T) {
 	put("name", "powder,nobody,,")
 	_, err := larder.Load(fs)
 	require.Error(t, err)
-	for _, want := range []string{`ingredient.csv:3: id: "flour" stands here twice`, "macro.csv:2: water: \"120\": want a number from 0 to 100", `measure.csv:2: id: "stone"`, `allergen.csv:2: allergen: "dust"`, `name.csv:3: id: "nobody"`} {
+	for _, want := range []string{`ingredient.csv:4: id: "flour" stands here twice`, "macro.csv:2: water: \"120\": want a number from 0 to 100", `measure.csv:2: id: "stone"`, `allergen.csv:2: allergen: "dust"`, `name.csv:3: id: "nobody"`,
+		`family.csv:3: texture: "powder": want one of flour, liquid, fat, sugar, egg, lift, fruit, salt`, `family.csv:4: family: "gf-flour" stands here twice`, `family.csv:5: family: "wheat-flour" stands here twice`,
+		`family: a rule names "yeast", which has no row here`, `ingredient.csv:3: family: "gf-flower" is not in family.csv`} {
 		assert.ErrorContains(t, err, want)
 	}
 }

@@ -88,11 +88,8 @@ var Rows = []Row{
 // paste count, as they do where purées are free sugars (UK), which is the stricter
 // reading. Source: published, 21 CFR 101.9(c)(6)(iii), but for purées.
 func IsAdded(i *larder.Ingredient) bool {
-	switch i.Family {
-	case "sugar", "syrup", "jam", "finishing", "chocolate", "polyol", "sweetener", "spirit":
-		return true
-	case "puree":
-		return i.ID != "pumpkin-puree"
+	if i.Shelf.AddedSugar {
+		return i.ID != "pumpkin-puree" // which no sugar was ever made of
 	}
 	switch i.ID {
 	case "condensed-milk", "caramel-milk", "coconut-condensed", "candied-ginger", "candied-peel", "glace-cherries", "dried-cranberries", "choc-nut-spread", "custard-powder", "crushed-biscuits", "lemonade":

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"kollaris/core/balance"
+	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/oven"
 	"kollaris/core/recipe"
@@ -59,7 +60,7 @@ func (v *reviewer) soakedUp() float64 {
 	soaks := slices.ContainsFunc(v.r.Waits, func(w recipe.Wait) bool { return w.What == recipe.Soak })
 	fruit := 0.0
 	for _, it := range v.items {
-		if it.Ingredient.Family == "dried-fruit" {
+		if it.Ingredient.Family == larder.FamilyDriedFruit {
 			fruit += it.Grams
 		}
 	}

@@ -48,7 +48,7 @@ type Sum struct {
 // BulkOf is what of 100 g of a sweetener fills sugar's place.
 func BulkOf(i *larder.Ingredient) float64 {
 	b := i.Facts.Bulk()
-	if i.Family == "fibre" || i.Family == "syrup" || i.Family == "sweetener" || i.Family == "polyol" {
+	if i.Shelf.Fills {
 		b += i.Facts[larder.Fibre] + i.Facts[larder.Starch]
 	}
 	return b

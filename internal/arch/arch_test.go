@@ -2,7 +2,11 @@
 package arch
 
 import (
+	"io/fs"
+	"os"
 	"os/exec"
+	"path/filepath"
+	"regexp"
 	"slices"
 	"strings"
 	"testing"
@@ -23,9 +27,14 @@ var outside = []string{"gonum.org/v1/gonum/", "golang.org/x/text/", "github.com/
 // never is what core must not use of the standard library.
 var never = []string{"database/sql", "html/template", "net/http"}
 
-func imports(t *testing.T) map[string][]string {
+// checks are what core's tests may use beside what core may: texts and a reference to
+// check against, never pages or the database.
+var checks = []string{"kollaris/internal/demo/recipes", "kollaris/internal/gnuunits"}
+
+// imports lists what each package imports, or what its tests do.
+func imports(t *testing.T, of string) map[string][]string {
 	t.Helper()
-	cmd := exec.Command("go", "list", "-f", "{{.ImportPath}} {{join .Imports \" \"}}", "./...")
+	cmd := exec.Command("go", "list", "-f", "{{.ImportPath}} {{join "+of+" \" \"}}", "./...")
 	cmd.Dir = "../.."
 	out, err := cmd.Output()
 	require.NoError(t, err)
@@ -39,7 +48,7 @@ func imports(t *testing.T) map[string][]string {
 
 func TestCoreImportsNothingOfTheApplication(t *testing.T) {
 	seen := 0
-	for pkg, deps := range imports(t) {
+	for pkg, deps := range imports(t, ".Imports") {
 		name, ok := strings.CutPrefix(pkg, "kollaris/core/")
 		if !ok {
 			continue
@@ -64,8 +73,36 @@ func TestCoreImportsNothingOfTheApplication(t *testing.T) {
 	assert.Equal(t, len(order), seen, "the order names packages that are gone")
 }
 
+func TestTheTestsOfCoreNeedNothingOfTheApplication(t *testing.T) {
+	for _, of := range []string{".TestImports", ".XTestImports"} {
+		for pkg, deps := range imports(t, of) {
+			if !strings.HasPrefix(pkg, "kollaris/core/") {
+				continue
+			}
+			for _, d := range deps {
+				assert.True(t, !strings.HasPrefix(d, "kollaris/") || strings.HasPrefix(d, "kollaris/core/") || slices.Contains(checks, d), "a test of %s imports %s", pkg, d)
+				assert.NotContains(t, never, d, "a test of %s imports %s", pkg, d)
+			}
+		}
+	}
+}
+
+// A family is compared by its constant, which loading checks; what a rule asks of
+// more than one is a column of family.csv.
+func TestNoRuleSpellsAFamily(t *testing.T) {
+	spelt := regexp.MustCompile(`\bFamily\s*[!=]=\s*"[^"]|switch \w+(\.\w+)*\.Family \{\s*case "`)
+	require.NoError(t, filepath.WalkDir("../..", func(path string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") {
+			return err
+		}
+		b, err := os.ReadFile(path)
+		assert.Empty(t, spelt.FindAllString(string(b), -1), path)
+		return err
+	}))
+}
+
 func TestNothingImportsTheCommandOrThePages(t *testing.T) {
-	for pkg, deps := range imports(t) {
+	for pkg, deps := range imports(t, ".Imports") {
 		for _, d := range deps {
 			assert.False(t, strings.HasPrefix(d, "kollaris/cmd/"), "%s imports %s", pkg, d)
 			if d == "kollaris/internal/web" {

@@ -83,8 +83,6 @@ func compositionBar(f *larder.Facts, width, height float64) barView {
 	return v
 }
 
-func familyWords(f larder.Family) string { return strings.ReplaceAll(string(f), "-", " ") }
-
 // holdsWords lists what an ingredient holds, then what it may hold, then what its
 // label tells.
 func holdsWords(i *larder.Ingredient) string {
@@ -115,7 +113,7 @@ func (s *Server) showLarder(c *gin.Context, status int, imported *importView) er
 	for _, i := range l.All() {
 		if !seen[i.Family] {
 			seen[i.Family] = true
-			v.Families = append(v.Families, readChoice{string(i.Family), familyWords(i.Family)})
+			v.Families = append(v.Families, readChoice{string(i.Family), i.Family.Words()})
 		}
 	}
 	slices.SortFunc(v.Families, func(a, b readChoice) int { return strings.Compare(a.Name, b.Name) })
@@ -138,7 +136,7 @@ func (s *Server) showLarder(c *gin.Context, status int, imported *importView) er
 		if j, _ := demand.Judge(i); j == diet.Breaks || v.Family != "" && string(i.Family) != v.Family {
 			continue
 		}
-		v.Rows = append(v.Rows, larderRow{string(i.ID), i.Name, familyWords(i.Family), i.Does(), compositionBar(&i.Facts, 240, 16), holdsWords(i), i.Own, slices.Contains(picked, string(i.ID))})
+		v.Rows = append(v.Rows, larderRow{string(i.ID), i.Name, i.Family.Words(), i.Does(), compositionBar(&i.Facts, 240, 16), holdsWords(i), i.Own, slices.Contains(picked, string(i.ID))})
 	}
 	own, _, err := s.store.Own(c) // what cannot be read answered before
 	if err != nil {
@@ -187,7 +185,7 @@ func (s *Server) ingredient(c *gin.Context) error {
 }
 
 func (s *Server) showIngredient(c *gin.Context, status int, i *larder.Ingredient, form ownForm) error {
-	v := ingredientView{ID: string(i.ID), Name: i.Name, Family: familyWords(i.Family), Origin: i.Origin, Does: i.Does(), Own: i.Own, Bar: compositionBar(&i.Facts, 600, 28), Holds: holdsWords(i), Form: form, Saved: c.Query("saved") != ""}
+	v := ingredientView{ID: string(i.ID), Name: i.Name, Family: i.Family.Words(), Origin: i.Origin, Does: i.Does(), Own: i.Own, Bar: compositionBar(&i.Facts, 600, 28), Holds: holdsWords(i), Form: form, Saved: c.Query("saved") != ""}
 	f := &i.Facts
 	n := nutrition.Per100(f)
 	macro, sugars, minerals := i.Sources["macro"].Words(), i.Sources["sugars"].Words(), i.Sources["minerals"].Words()

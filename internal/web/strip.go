@@ -98,7 +98,7 @@ func smallStrip(r *recipe.Recipe, l *larder.Larder, width, height float64) strip
 func texture(i *larder.Ingredient, w float64) string {
 	t := "salt"
 	if i != nil {
-		t = i.Texture()
+		t = i.Shelf.Texture
 	}
 	if w < 12 {
 		return "flat-" + t

@@ -163,9 +163,9 @@ func (s *Server) sweeten(c *gin.Context) error {
 		}
 		n := 0
 		switch {
-		case sweet.IsIntense(i) || i.Family == "sweetener":
+		case sweet.IsIntense(i) || i.Family == larder.FamilySweetener:
 			n = 2
-		case i.Family == "polyol" || i.Family == "fibre" || i.ID == "fibre-syrup":
+		case i.Family == larder.FamilyPolyol || i.Family == larder.FamilyFibre || i.ID == "fibre-syrup":
 			n = 1
 		}
 		v.With[n].Of = append(v.With[n].Of, row)

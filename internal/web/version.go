@@ -164,7 +164,7 @@ func (s *Server) sources(c *gin.Context) error {
 	v := sourcesView{Count: len(s.kit.Larder.All())}
 	for _, i := range s.kit.Larder.All() {
 		n := nutritionPer100(i)
-		row := sourceRow{Name: i.Name, Family: strings.ReplaceAll(string(i.Family), "-", " "), Source: i.Sources["macro"].Words(), Energy: fmt.Sprintf("%.0f", n.Energy), Water: measure.Digits(i.Facts[larder.Water], 3), Fat: measure.Digits(i.Facts[larder.Fat], 3), Sugars: measure.Digits(i.Facts.Sugars(), 3)}
+		row := sourceRow{Name: i.Name, Family: i.Family.Words(), Source: i.Sources["macro"].Words(), Energy: fmt.Sprintf("%.0f", n.Energy), Water: measure.Digits(i.Facts[larder.Water], 3), Fat: measure.Digits(i.Facts[larder.Fat], 3), Sugars: measure.Digits(i.Facts.Sugars(), 3)}
 		var ws []string
 		for _, w := range i.Weights {
 			ws = append(ws, fmt.Sprintf("%s %s %s (%s)", w.How, w.Unit, w.Grams, w.Source.Tag().Words()))
