@@ -137,12 +137,8 @@ func join(amount, unit, what, note string) string {
 
 // same reports whether text reads to the ingredient and grams of ln.
 func same(text string, ln recipe.Line, l *larder.Larder) bool {
-	rd, err := reader.Read("A bake\nIngredients\n"+text, reader.Options{Larder: l})
-	if err != nil || len(rd.Recipe.Lines) != 1 {
-		return false
-	}
-	got := rd.Recipe.Lines[0]
-	return got.Ingredient == ln.Ingredient && math.Abs(got.Grams-ln.Grams) <= 0.05+0.001*ln.Grams
+	got, ok := reader.ReadLine(text, reader.Options{Larder: l})
+	return ok && got.Ingredient == ln.Ingredient && math.Abs(got.Grams-ln.Grams) <= 0.05+0.001*ln.Grams
 }
 
 func oneLine(s string) string { return strings.Join(strings.Fields(s), " ") }

@@ -61,13 +61,6 @@ func (r *chosen) alreadyHolds() map[string]bool {
 
 // weigh ranks the schools of a group, and says what an egg that goes costs this batter.
 func (r *chosen) weigh(g *group, already map[string]bool) *pick {
-	kind := string(r.written.Kind)
-	if g.topping {
-		kind = "topping"
-		if !slices.ContainsFunc(g.lines, func(l recipe.Line) bool { return recipe.IsTopping(l.Section) }) {
-			kind = "glaze"
-		}
-	}
 	gluten := r.hasGluten()
 	if g.use.ID == "egg" && !g.topping {
 		switch n := r.perLoaf(g); {
@@ -85,7 +78,7 @@ func (r *chosen) weigh(g *group, already map[string]bool) *pick {
 	}
 	p := &pick{group: *g}
 	p.use = g.use.With(r.req.Swaps[g.key], r.Larder)
-	p.choices = p.use.Rank(swap.Case{Have: r.have(), Job: r.req.Jobs[g.key], Kind: kind, Count: r.perLoaf(g), Already: already, Gluten: gluten, Egg: r.keepsEgg(), Diets: r.demand.Diets, Cut: r.cut(g), Breaks: g.shuts, Without: onlyID(g.lines)}, r.demand, r.Larder)
+	p.choices = p.use.Rank(swap.Case{Have: r.have(), Job: r.req.Jobs[g.key], Kind: swapKind(r.written.Kind, g.lines), Count: r.perLoaf(g), Already: already, Gluten: gluten, Egg: r.keepsEgg(), Diets: r.demand.Diets, Cut: r.cut(g), Breaks: g.shuts, Without: onlyID(g.lines)}, r.demand, r.Larder)
 	return p
 }
 
@@ -144,8 +137,7 @@ func (r *scaled) perLoaf(g *group) float64 {
 }
 
 // hasGluten reports whether the batter has enough gluten to hold together by
-// itself: 3 g to 100 g of base, a third of plain flour's. Flour that is replaced
-// counts as what takes its place. Source: practice.
+// itself. Flour that is replaced counts as what takes its place.
 func (r *chosen) hasGluten() bool {
 	b, _ := r.balanceOf(r.written)
 	g := 0.0
@@ -165,7 +157,7 @@ func (r *chosen) hasGluten() bool {
 			}
 		}
 	}
-	return b.Base > 0 && b.Per(g) >= 3
+	return b.Base > 0 && b.Per(g) >= enoughGluten
 }
 
 // have tells what is in the house, where only that may come in: what a pack says is

@@ -30,6 +30,23 @@ func most(kind recipe.Kind, t tin.Tin) float64 {
 // proved is how full a tin stands with proved dough. Source: common practice.
 const proved = 0.8
 
+// How little a tin may hold before another batch, or another tin, is better: below
+// half it wants more batter, below a third it bakes to a biscuit. Source: practice.
+const (
+	wantsMore = 0.45
+	tooLittle = 0.33
+)
+
+// Fits reports whether a tin holds neither too much nor so little that another is
+// better.
+func (f Fill) Fits() bool { return f.TooMuch == 0 && f.Share > tooLittle }
+
+// WantsOther reports whether another batch would fill the tin better: it holds too much,
+// or less than half. What is shaped by hand fills nothing.
+func (f Fill) WantsOther() bool {
+	return f.Tin.Shape != tin.Free && f.Share > 0 && (f.Share < wantsMore || f.TooMuch > 0)
+}
+
 // Usual is how full a tin stands with a kind's batter or proved dough.
 func Usual(kind recipe.Kind, t tin.Tin) float64 {
 	if kind.Yeasted() {

@@ -60,6 +60,10 @@ const (
 	skin       = 0.015       // m² K/W, 1.5 mm of dry crust at 0.1 W/(m K) [memory]
 )
 
+// ColourFollowed reports whether the bake lasts long enough for the colour of its top
+// to say anything.
+func (s *Simulation) ColourFollowed() bool { return s.Minutes >= shortest }
+
 // browning is the colour gained in a minute, 1 in all for golden.
 func browning(crust, colour float64) float64 {
 	if crust < 100 {
@@ -103,7 +107,7 @@ func Simulate(ctx context.Context, known, now Baking) (*Simulation, error) {
 		minutes := x.Seconds * clock
 		if minutes <= e.Minutes+1e-9 {
 			gained += browning(x.Surface, colour) * (minutes - last)
-			if s.Golden == 0 && e.Minutes >= shortest && gained >= 1 {
+			if s.Golden == 0 && s.ColourFollowed() && gained >= 1 {
 				s.Golden = minutes
 			}
 			if s.Golden > 0 && s.Brown == 0 && gained >= darkTimes {

@@ -173,6 +173,25 @@ func Read(text string, opt Options) (*Reading, error) {
 	return &r.Reading, nil
 }
 
+// ReadLines reads ingredient lines that stand by themselves, one to a line, as they
+// would in a recipe. Errors are those of Read.
+func ReadLines(text string, opt Options) ([]recipe.Line, error) {
+	rd, err := Read("A bake\nIngredients\n"+text, opt)
+	if err != nil {
+		return nil, err
+	}
+	return rd.Recipe.Lines, nil
+}
+
+// ReadLine reads one ingredient line; ok is false where text is none, or more than one.
+func ReadLine(text string, opt Options) (line recipe.Line, ok bool) {
+	lines, err := ReadLines(text, opt)
+	if err != nil || len(lines) != 1 {
+		return recipe.Line{}, false
+	}
+	return lines[0], true
+}
+
 // piece is one line of the source text with its place.
 type piece struct {
 	text string // trimmed, without bullet

@@ -170,3 +170,21 @@ func (a Ask) shares(limit func(string, float64, []float64), row func(func(*larde
 		}))
 	}
 }
+
+// UsualParts are what a blend is made of where nobody chose, US or EU by which packets
+// the household reads. Source: common practice.
+func UsualParts(use Use, us bool) []larder.ID {
+	switch {
+	case use == Caramel:
+		return []larder.ID{"isomalt"}
+	case use == Icing:
+		return []larder.ID{"icing-sweetener"}
+	case us && use == Syrup:
+		return []larder.ID{"allulose"}
+	case use == Syrup:
+		return []larder.ID{"xylitol", "fibre-syrup"}
+	case us:
+		return []larder.ID{"erythritol", "allulose", "stevia-extract"}
+	}
+	return []larder.ID{"erythritol", "xylitol", "inulin", "stevia-extract"}
+}

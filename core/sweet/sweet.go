@@ -14,6 +14,7 @@ import (
 
 	"kollaris/core/larder"
 	"kollaris/core/nutrition"
+	"kollaris/core/recipe"
 )
 
 // Part is a weight of one sweetener.
@@ -52,6 +53,30 @@ func BulkOf(i *larder.Ingredient) float64 {
 		b += i.Facts[larder.Fibre] + i.Facts[larder.Starch]
 	}
 	return b
+}
+
+// Sweetens reports whether an ingredient stands in a recipe to sweeten it: its family
+// does, or it is a paste or jam that takes sugar's place, or the fibre that fills it.
+// Source: practice.
+func Sweetens(i *larder.Ingredient) bool {
+	return i.Shelf.Sweetens || i.ID == "date-paste" || i.ID == "inulin" || i.ID == "jam"
+}
+
+// MixOf is what sweetens a recipe's batter, or its toppings, and the water, g, that
+// all else there brings.
+func MixOf(r *recipe.Recipe, l *larder.Larder, topping bool) (m Mix, water float64) {
+	for _, ln := range r.Lines {
+		i := l.Get(ln.Ingredient)
+		if i == nil || ln.Grams <= 0 || ln.Topping() != topping {
+			continue
+		}
+		if Sweetens(i) {
+			m = append(m, Part{Of: i, Grams: ln.Grams})
+			continue
+		}
+		water += ln.Grams / 100 * i.Facts[larder.Water]
+	}
+	return m, water
 }
 
 // IsIntense reports whether a sweetener is so sweet that it brings no bulk worth

@@ -16,7 +16,6 @@ import (
 	"kollaris/core/measure"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
-	"kollaris/core/swap"
 	"kollaris/internal/store"
 )
 
@@ -318,7 +317,11 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 	for _, row := range v.Lines {
 		if !row.New {
 			if ln := res.Recipe.Line(recipe.LineID(row.ID)); ln != nil && ln.Grams > 0 && res.Refused == nil {
-				row.Use, row.Ways = s.waysOf(ln, req.Demand())
+				use, ways := res.Ways(ln, s.kit)
+				row.Use = use
+				for _, w := range ways {
+					row.Ways = append(row.Ways, readChoice{w.School.ID, w.School.Title})
+				}
 				if offered[row.Use] {
 					row.Ways = nil
 				}
@@ -364,24 +367,6 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 		v.Announce += " New here: " + v.Verdict.New + "."
 	}
 	return v
-}
-
-// waysOf lists the ways by which a line that may stay can be replaced by choice.
-func (s *Server) waysOf(ln *recipe.Line, d diet.Demand) (use string, ways []readChoice) {
-	u := s.kit.Swaps.For(ln.Ingredient)
-	if u == nil {
-		return "", nil
-	}
-	use = u.ID
-	if ln.Topping() {
-		use += "-topping"
-	}
-	for _, ch := range u.Rank(swap.Case{Gluten: true, Egg: true, Without: ln.Ingredient}, d, s.kit.Larder) {
-		if ch.Shut.Open() {
-			ways = append(ways, readChoice{ch.School.ID, ch.School.Title})
-		}
-	}
-	return use, ways
 }
 
 func scaledWritten(r *recipe.Recipe, req adapt.Request) *recipe.Recipe {

@@ -91,11 +91,9 @@ func (s *Server) weighed(have string, ln recipe.Line) (grams float64, doubt stri
 		have = fmt.Sprintf("%g g", x)
 	}
 	text := have + " " + s.kit.Larder.Get(ln.Ingredient).Name
-	rd, err := reader.Read("A bake\nIngredients\n"+text, reader.Options{Larder: s.kit.Larder, Kitchen: s.kit.Kitchen})
-	if err == nil && len(rd.Recipe.Lines) == 1 {
-		if got := rd.Recipe.Lines[0]; got.Ingredient == ln.Ingredient && got.Grams > 0 {
-			return got.Grams, ""
-		}
+	got, ok := reader.ReadLine(text, reader.Options{Larder: s.kit.Larder, Kitchen: s.kit.Kitchen})
+	if ok && got.Ingredient == ln.Ingredient && got.Grams > 0 {
+		return got.Grams, ""
 	}
 	return 0, fmt.Sprintf("“%s” is no amount of it: try %s", have, measure.Grams(math.Round(1.5*ln.Grams)))
 }

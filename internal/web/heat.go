@@ -221,7 +221,7 @@ func (s *Server) heatControls(c *gin.Context, v *heatView, req adapt.Request, fa
 	}
 	if res.Bake != nil {
 		v.Dial = k.OvenText(res.Bake.Oven)
-		v.Cautions = heatCautions(set.Setup, res.Bake.Fill.Tin)
+		v.Cautions = oven.Cautions(set.Setup, res.Bake.Fill.Tin)
 	}
 	v.Altitude = s.altitude(req, res, k)
 	return nil
@@ -263,25 +263,6 @@ func hotOrCool(l oven.Learned, k measure.Kitchen) string {
 	}
 	off, _, _ := strings.Cut(k.Warmer(measure.Celsius(math.Abs(l.Offset))), " ")
 	return fmt.Sprintf("%s ± %s %s than its dial", off, k.Warmer(measure.Celsius(l.OffsetSD())), way)
-}
-
-// heatCautions are what to mind with a tin or a way of baking; who decides comes last.
-// Source: handbook of the trade, cautions.
-func heatCautions(s oven.Setup, t tin.Tin) []string {
-	var out []string
-	switch cmp.Or(s.Of, t.Of) {
-	case tin.Glass, tin.Stone:
-		out = append(out, "Glass and stone crack between cold and hot: no cold dish into a hot oven, no hot one on a wet top. The maker's manual decides.")
-	case tin.Iron:
-		out = append(out, "Cast iron holds its heat: it burns hands and goes on baking after it is out. Take the bake out of it soon.")
-	}
-	if s.Flame {
-		out = append(out, "Only a pan that its maker allows dry and empty over heat; a coated one must not be overheated. Lid on, lowest flame, open a window; lift the lid away from you, the steam burns. This is the model alone: look from half the time on. The maker's manual decides.")
-	}
-	if s.Paper || s.Collar {
-		out = append(out, "Collars and liners made for ovens, no newsprint, and clear of the element or flame.")
-	}
-	return out
 }
 
 // pinned lays the set-up that was pinned as A beside this one.
@@ -331,7 +312,7 @@ func heatFacts(s *oven.Simulation, k measure.Kitchen) []termRow {
 	var out []termRow
 	if s.Golden > 0 {
 		out = append(out, row("Top golden at about", "%.0f min (the roughest of these figures)", s.Golden))
-	} else if s.Minutes >= 22 {
+	} else if s.ColourFollowed() {
 		words := "stays pale: judge by the middle"
 		if s.Colour > 0.5 {
 			words = "light gold when the middle is done (the roughest of these figures)"

@@ -116,11 +116,21 @@ func (s *Server) remembered(c *gin.Context) (store.Remembered, error) {
 func (s *Server) forgotten() { s.settledWords = nil }
 
 func (s *Server) reading(c *gin.Context, text string, typed store.Typed) (*reader.Reading, error) {
-	known, err := s.remembered(c)
+	opt, err := s.readingOptions(c)
 	if err != nil {
 		return nil, err
 	}
-	return reader.Read(text, reader.Options{Larder: s.kit.Larder, Kitchen: s.kit.Kitchen, Phrases: known.Phrases, Amounts: known.Amounts, Fixes: typed.Fixes, Facts: typed.Facts})
+	opt.Fixes, opt.Facts = typed.Fixes, typed.Facts
+	return reader.Read(text, opt)
+}
+
+// readingOptions are what the household has settled.
+func (s *Server) readingOptions(c *gin.Context) (reader.Options, error) {
+	known, err := s.remembered(c)
+	if err != nil {
+		return reader.Options{}, err
+	}
+	return reader.Options{Larder: s.kit.Larder, Kitchen: s.kit.Kitchen, Phrases: known.Phrases, Amounts: known.Amounts}, nil
 }
 
 func (s *Server) draft(c *gin.Context) error {
@@ -579,14 +589,16 @@ func (s *Server) correctRecipe(c *gin.Context) error {
 // weigh answers the grams of one line while it is being typed.
 func (s *Server) weigh(c *gin.Context) error {
 	line := strings.Join(strings.Fields(c.Query("amount")+" "+c.Query("unit")+" "+c.Query("what")), " ")
-	rd, err := s.reading(c, "Line\n\nIngredients\n"+line, store.Typed{})
-	switch {
-	case err != nil || len(rd.Recipe.Lines) == 0:
+	opt, err := s.readingOptions(c)
+	if err != nil {
+		return err
+	}
+	switch l, ok := reader.ReadLine(line, opt); {
+	case !ok:
 		c.String(http.StatusOK, "")
-	case rd.Recipe.Lines[0].Doubt != "":
-		c.String(http.StatusOK, rd.Recipe.Lines[0].Doubt)
+	case l.Doubt != "":
+		c.String(http.StatusOK, l.Doubt)
 	default:
-		l := rd.Recipe.Lines[0]
 		c.String(http.StatusOK, measure.Grams(l.Grams).String()+" ("+l.How+")")
 	}
 	return nil

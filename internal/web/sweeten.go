@@ -85,24 +85,6 @@ func effectsOf(es []sweet.Effect) []effectView {
 	return out
 }
 
-// usualParts are what a blend is made of where nobody chose, by which packets the
-// household reads. Source: common practice.
-func usualParts(use sweet.Use, labels string) []string {
-	switch {
-	case use == sweet.Caramel:
-		return []string{"isomalt"}
-	case use == sweet.Icing:
-		return []string{"icing-sweetener"}
-	case labels == "us" && use == sweet.Syrup:
-		return []string{"allulose"}
-	case use == sweet.Syrup:
-		return []string{"xylitol", "fibre-syrup"}
-	case labels == "us":
-		return []string{"erythritol", "allulose", "stevia-extract"}
-	}
-	return []string{"erythritol", "xylitol", "inulin", "stevia-extract"}
-}
-
 func (s *Server) sweeten(c *gin.Context) error {
 	query := c.Request.URL.Query()
 	h := s.home
@@ -141,7 +123,9 @@ func (s *Server) sweeten(c *gin.Context) error {
 	}
 	with := query["with"]
 	if len(with) == 0 {
-		with = usualParts(use, h.Labels)
+		for _, id := range sweet.UsualParts(use, h.Labels == "us") {
+			with = append(with, string(id))
+		}
 	}
 	ask := sweet.Ask{Match: match, NetCarb: -1, Sugars: -1, Case: sweet.Case{Use: use}}
 	if !query.Has("serves") {
@@ -235,12 +219,12 @@ func (s *Server) readMix(text string) (sweet.Mix, string) {
 		return nil, "That is a long list for what sweetens: a few lines will do."
 	}
 	lines := strings.Join(strings.FieldsFunc(text, func(r rune) bool { return r == '+' || r == '\n' || r == ';' }), "\n")
-	rd, err := reader.Read("A bake\nIngredients\n"+lines, reader.Options{Larder: s.kit.Larder, Kitchen: s.kit.Kitchen})
+	read, err := reader.ReadLines(lines, reader.Options{Larder: s.kit.Larder, Kitchen: s.kit.Kitchen})
 	if err != nil {
 		return nil, phrase.Sentence(err.Error())
 	}
 	var m sweet.Mix
-	for _, ln := range rd.Recipe.Lines {
+	for _, ln := range read {
 		i := s.kit.Larder.Get(ln.Ingredient)
 		switch {
 		case i == nil || ln.Grams <= 0:

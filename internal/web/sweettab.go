@@ -2,8 +2,6 @@ package web
 
 import (
 	"fmt"
-	"maps"
-	"math"
 	"net/url"
 	"sort"
 	"strconv"
@@ -55,35 +53,10 @@ type sugarRow struct {
 	Added                         bool
 }
 
-// sweetens reports whether an ingredient is there to sweeten.
-func sweetens(i *larder.Ingredient) bool {
-	switch i.Family {
-	case "sugar", "syrup", "polyol", "sweetener":
-		return true
-	}
-	return i.ID == "date-paste" || i.ID == "inulin" || i.ID == "jam"
-}
-
-// mixOf is what sweetens a recipe's batter, or its toppings.
-func mixOf(r *recipe.Recipe, l *larder.Larder, topping bool) (m sweet.Mix, water float64) {
-	for _, ln := range r.Lines {
-		i := l.Get(ln.Ingredient)
-		if i == nil || ln.Grams <= 0 || ln.Topping() != topping {
-			continue
-		}
-		if sweetens(i) {
-			m = append(m, sweet.Part{Of: i, Grams: ln.Grams})
-			continue
-		}
-		water += ln.Grams / 100 * i.Facts[larder.Water]
-	}
-	return m, water
-}
-
 func (s *Server) sweetTab(id int64, written *recipe.Recipe, req adapt.Request, res *adapt.Result) *sweetTab {
 	l := s.kit.Larder
-	now, water := mixOf(res.Recipe, l, false)
-	was, _ := mixOf(written, l, false)
+	now, water := sweet.MixOf(res.Recipe, l, false)
+	was, _ := sweet.MixOf(written, l, false)
 	before, after := was.Sum(), now.Sum()
 	v := &sweetTab{}
 	switch {
@@ -96,8 +69,8 @@ func (s *Server) sweetTab(id int64, written *recipe.Recipe, req adapt.Request, r
 	}
 	n := max(1, res.Recipe.Servings)
 	v.Effects = effectsOf(sweet.Effects(was, now, sweet.Case{Use: sweet.UseOf(written.Kind), Servings: n, Water: water, Food: res.After.Mass}))
-	topNow, topWater := mixOf(res.Recipe, l, true)
-	if topWas, _ := mixOf(written, l, true); len(topWas) > 0 {
+	topNow, topWater := sweet.MixOf(res.Recipe, l, true)
+	if topWas, _ := sweet.MixOf(written, l, true); len(topWas) > 0 {
 		for _, e := range effectsOf(sweet.Effects(topWas, topNow, sweet.Case{Use: sweet.Icing, Servings: n, Water: topWater})) {
 			e.Words = "On top: " + e.Words
 			v.Effects = append(v.Effects, e)
@@ -145,56 +118,26 @@ func (v *sweetTab) hidden(r *recipe.Recipe, l *larder.Larder, servings int) {
 	}
 }
 
-// targets works out, for each limit of sugar that the written recipe passes, a smaller
-// slice, less sugar and another sweetener: in this order the taste suffers.
+// targets writes out the limits of sugar that the written recipe exceeds, each with
+// its ways as links.
 func (v *sweetTab) targets(s *Server, id int64, written *recipe.Recipe, req adapt.Request) {
-	n := float64(max(1, written.Servings))
-	for _, lim := range req.Demand().Limited() {
-		if lim.What == diet.Sodium {
-			continue
-		}
-		total, ours := 0.0, 0.0
-		for _, ln := range written.Lines {
-			i := s.kit.Larder.Get(ln.Ingredient)
-			if i == nil {
-				continue
+	for _, t := range adapt.SweetTargets(written, req, s.kit) {
+		least := map[bool]string{true: atLeast}[t.AtLeast]
+		what := t.Limit.What
+		row := targetView{Words: fmt.Sprintf("To %g %s %s a serving; as written it is %s%.1f", t.Limit.Max, what.Unit(), what.Words(), least, t.Serving)}
+		for _, w := range t.Ways {
+			words := "Another sweetener: let Kollaris choose"
+			switch {
+			case w.Servings > 0:
+				words = fmt.Sprintf("A smaller slice: cut it into %d instead of %d", w.Servings, max(1, written.Servings))
+			case w.Less > 0:
+				words = fmt.Sprintf("Less sugar: leave out %d %% of it", w.Less)
 			}
-			x := lim.What.Of(nutrition.Of(i)) * ln.Grams / 100
-			total += x
-			if u := s.kit.Swaps.For(i.ID); u != nil && u.ID == "sugar" && !ln.Topping() {
-				ours += x
-			}
-		}
-		if lim.Keeps(total / n) {
-			continue
-		}
-		least := ""
-		if len(lim.What.Gaps(written, s.kit.Larder)) > 0 {
-			least = atLeast
-		}
-		t := targetView{Words: fmt.Sprintf("To %g %s %s a serving; as written it is %s%.1f", lim.Max, lim.What.Unit(), lim.What.Words(), least, total/n)}
-		way := func(words string, change func(*adapt.Request)) {
-			q := req
-			q.Swaps = maps.Clone(req.Swaps)
-			if q.Swaps == nil {
-				q.Swaps = map[string]string{}
-			}
-			change(&q)
-			code := q.Values()
+			code := w.Request.Values()
 			code.Set("tab", "sweet")
-			t.Ways = append(t.Ways, fitView{fmt.Sprintf("/recipes/%d/adapt?%s", id, code.Encode()), words})
+			row.Ways = append(row.Ways, fitView{fmt.Sprintf("/recipes/%d/adapt?%s", id, code.Encode()), words})
 		}
-		if lim.Max > 0 {
-			if pieces := int(math.Ceil(total / lim.Max)); pieces <= 4*int(n) {
-				way(fmt.Sprintf("A smaller slice: cut it into %d instead of %g", pieces, n), func(q *adapt.Request) { q.Servings, q.Swaps["sugar"] = pieces, "as-written" })
-			}
-		}
-		if need := (total - lim.Max*n) / math.Max(ours, 1e-9); need <= 0.95 {
-			less := int(math.Ceil(20*need)) * 5
-			way(fmt.Sprintf("Less sugar: leave out %d %% of it", less), func(q *adapt.Request) { q.Swaps["sugar"] = swap.Less(min(less, 95)) })
-		}
-		way("Another sweetener: let Kollaris choose", func(q *adapt.Request) { delete(q.Swaps, "sugar") })
-		v.Targets = append(v.Targets, t)
+		v.Targets = append(v.Targets, row)
 	}
 }
 

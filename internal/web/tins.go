@@ -119,7 +119,7 @@ func (s *Server) addTin(c *gin.Context) error {
 
 // fitTin is the batch that fills the tin as it is usually filled; nil while it does.
 func fitTin(id int64, req adapt.Request, kind recipe.Kind, f oven.Fill) *fitView {
-	if f.Tin.Shape == tin.Free || f.Share <= 0 || f.Share >= 0.45 && f.TooMuch == 0 {
+	if !f.WantsOther() {
 		return nil
 	}
 	scale := math.Round(20*cmp.Or(req.Scale, 1)*oven.Usual(kind, f.Tin)/f.Share) / 20
@@ -152,7 +152,7 @@ func (s *Server) otherTins(id int64, req adapt.Request, res *adapt.Result) []oth
 		o.FirstLook = fmt.Sprintf("%.0f", e.FirstLook)
 		o.Window = fmt.Sprintf("%.0f–%.0f", e.Low, e.High)
 		o.Problem = e.Fill.Words
-		o.Fits = e.Fill.TooMuch == 0 && e.Fill.Share > 0.33
+		o.Fits = e.Fill.Fits()
 		out = append(out, o)
 	}
 	sort.SliceStable(out, func(a, b int) bool { return out[a].Fits && !out[b].Fits })
