@@ -163,6 +163,43 @@ func TestFill(t *testing.T) {
 
 // A kilogram of batter takes one loaf tin or a dozen cups; 870 g of dough, which stands
 // higher when it has proved, one loaf tin too (practice).
+// A third and nearly half of a tin are the lines; too much never fits.
+func TestATinThatWantsAnother(t *testing.T) {
+	round := tinOf(t, "round 20 cm")
+	for _, c := range []struct {
+		share       float64
+		over        measure.Grams
+		fits, wants bool
+	}{{.33, 0, false, true}, {.34, 0, true, true}, {.449, 0, true, true}, {.45, 0, true, false}, {.7, 0, true, false}, {.9, 40, false, true}, {0, 0, false, false}} {
+		f := oven.Fill{Tin: round, Share: c.share, TooMuch: c.over}
+		assert.Equal(t, c.fits, f.Fits(), "%+v", c)
+		assert.Equal(t, c.wants, f.WantsOther(), "%+v", c)
+	}
+	assert.False(t, oven.Fill{Share: .2, Tin: tin.Tin{Shape: tin.Free}}.WantsOther(), "what is shaped by hand")
+}
+
+func TestCautionsOfATin(t *testing.T) {
+	glass, iron := tin.Tin{Of: tin.Glass}, tin.Tin{Of: tin.Iron}
+	for _, c := range []struct {
+		setup oven.Setup
+		in    tin.Tin
+		says  []string
+	}{
+		{oven.Setup{}, tin.Tin{}, nil},
+		{oven.Setup{}, glass, []string{"crack"}},
+		{oven.Setup{Of: tin.Stone}, iron, []string{"crack"}}, // what was chosen is over what the tin is
+		{oven.Setup{}, iron, []string{"burns hands"}},
+		{oven.Setup{Flame: true, Paper: true}, tin.Tin{}, []string{"maker allows", "no newsprint"}},
+		{oven.Setup{Collar: true}, iron, []string{"burns hands", "no newsprint"}},
+	} {
+		got := oven.Cautions(c.setup, c.in)
+		require.Len(t, got, len(c.says))
+		for n, want := range c.says {
+			assert.Contains(t, got[n], want)
+		}
+	}
+}
+
 func TestAsManyTinsAsABatterFills(t *testing.T) {
 	assert.Equal(t, 1, oven.SetOf(recipe.QuickBread, 1000, tinOf(t, "loaf 9x5 in")).Count)
 	assert.InDelta(t, 12, oven.SetOf(recipe.QuickBread, 1000, tinOf(t, "muffin")).Count, 1)

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"kollaris/core/larder"
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
 	"kollaris/internal/demo/recipes"
@@ -191,5 +192,16 @@ func BenchmarkRead(b *testing.B) {
 		if _, err := reader.Read(text, reader.Options{}); err != nil {
 			b.Fatal(err)
 		}
+	}
+}
+
+func TestALineByItself(t *testing.T) {
+	ln, ok := reader.ReadLine("200 g honey", reader.Options{})
+	require.True(t, ok)
+	assert.Equal(t, larder.ID("honey"), ln.Ingredient)
+	assert.InDelta(t, 200, ln.Grams, 1e-9)
+	for _, s := range []string{"", "1 cup honey\n2 eggs", "Serves 8"} {
+		_, ok := reader.ReadLine(s, reader.Options{})
+		assert.False(t, ok, "%q", s)
 	}
 }

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"kollaris/core/larder"
+	"kollaris/core/recipe"
 )
 
 func mix(t *testing.T, parts map[string]float64) Mix {
@@ -226,4 +227,35 @@ func TestStepsOfLeavingOut(t *testing.T) {
 	}
 	_, ok := StepAt("quick-bread", 0)
 	assert.False(t, ok)
+}
+
+// What sweetens, and what a blend is made of where nobody chose, exists and sweetens.
+func TestWhatSweetens(t *testing.T) {
+	for id, want := range map[larder.ID]bool{"sugar": true, "honey": true, "erythritol": true, "stevia-extract": true, "date-paste": true, "jam": true, "inulin": true, "plain-flour": false, "milk": false, "raisins": false, "choc-chips": false} {
+		if i := larder.Builtin().Get(id); i != nil {
+			assert.Equal(t, want, Sweetens(i), id)
+		}
+	}
+	for _, u := range Uses {
+		for _, us := range []bool{false, true} {
+			parts := UsualParts(u.ID, us)
+			assert.NotEmpty(t, parts)
+			for _, id := range parts {
+				assert.True(t, Sweetens(larder.Builtin().Get(id)), "%s of %s", id, u.ID)
+			}
+		}
+	}
+	assert.Equal(t, []larder.ID{"allulose"}, UsualParts(Syrup, true))
+	assert.NotContains(t, UsualParts(Batter, false), larder.ID("allulose"), "the EU has not allowed it")
+}
+
+func TestTheMixOfARecipe(t *testing.T) {
+	r := &recipe.Recipe{Lines: []recipe.Line{{Ingredient: "sugar", Grams: 100}, {Ingredient: "water", Grams: 50}, {Ingredient: "honey", Grams: 0}, {Ingredient: "honey", Grams: 30, Section: "For the icing"}, {Ingredient: "", Grams: 10}}}
+	m, water := MixOf(r, larder.Builtin(), false)
+	require.Len(t, m, 1)
+	assert.Equal(t, 100.0, m[0].Grams)
+	assert.Equal(t, 50.0, water)
+	if top, _ := MixOf(r, larder.Builtin(), true); assert.Len(t, top, 1) {
+		assert.Equal(t, larder.ID("honey"), top[0].Of.ID)
+	}
 }
