@@ -368,13 +368,6 @@ func (r *chosen) options(g *pick) []Option {
 	return out
 }
 
-func clip(s string, n int) string {
-	if rs := []rune(s); len(rs) > n {
-		return string(rs[:n]) + "…"
-	}
-	return s
-}
-
 func count(n int, one, many string) string {
 	if n == 1 {
 		return "1 " + one

@@ -178,7 +178,7 @@ func (r *assessment) doubtGaps() {
 func quoted(lines []string) string {
 	var out []string
 	for _, t := range lines {
-		out = append(out, "“"+clip(t, 40)+"”")
+		out = append(out, "“"+phrase.Clip(t, 40)+"”")
 	}
 	if len(out) == 1 {
 		return out[0] + " is"

@@ -101,16 +101,17 @@ func (r *assessment) method() {
 			}
 		}
 		if n < len(steps) {
-			st := Step{Text: steps[n].Text, Minutes: waits[n], Beside: dedupe(beside[n])}
+			st := Step{Text: steps[n].Text, Minutes: waits[n], Beside: once(beside[n])}
 			if len(notes[n]) > 0 {
-				st.Note = strings.Join(dedupe(notes[n]), "; ")
+				st.Note = strings.Join(once(notes[n]), "; ")
 			}
 			r.res.Method = append(r.res.Method, st)
 		}
 	}
 }
 
-func dedupe(in []string) []string {
+// once keeps the first of what stands there twice.
+func once(in []string) []string {
 	var out []string
 	for _, s := range in {
 		if !slices.Contains(out, s) {

@@ -11,6 +11,7 @@ import (
 	"kollaris/core/larder"
 	"kollaris/core/nutrition"
 	"kollaris/core/oven"
+	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/core/review"
 	"kollaris/core/swap"
@@ -143,7 +144,7 @@ func (v Verdict) Allergens(none string) (holds, newly, gone string) {
 	if len(v.Unread) == 0 {
 		return cmp.Or(list(v.Holds), none), cmp.Or(list(v.New), none), cmp.Or(list(v.Gone), none)
 	}
-	rest := "whatever “" + clip(v.Unread[0], 40) + "” holds"
+	rest := "whatever “" + phrase.Clip(v.Unread[0], 40) + "” holds"
 	if n := len(v.Unread); n > 1 {
 		rest = fmt.Sprintf("whatever %d lines hold that were not understood", n)
 	}

@@ -21,22 +21,22 @@ func isSpooned(i *larder.Ingredient, grams float64) bool {
 func (r asked) round(i *larder.Ingredient, grams float64) float64 {
 	if isSpooned(i, grams) {
 		if r.Kitchen.FineScale {
-			return math.Round(grams*10) / 10
+			return measure.Nearest(grams*10) / 10
 		}
 		tsp := r.teaspoon(i)
 		step := tsp / 4
 		if i.ID == "baking-soda" || grams < tsp/4 {
 			step = tsp / 8
 		}
-		return math.Round(grams/step) * step
+		return measure.Nearest(grams/step) * step
 	}
 	switch {
 	case grams < 2:
-		return math.Round(grams*2) / 2
+		return measure.Nearest(grams*2) / 2
 	case grams >= 100:
-		return math.Round(grams/5) * 5
+		return measure.Nearest(grams/5) * 5
 	}
-	return math.Round(grams)
+	return measure.Nearest(grams)
 }
 
 // roundDown is round towards less, for what must not pass a limit.

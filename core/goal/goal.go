@@ -20,6 +20,7 @@ import (
 	"fmt"
 	"math"
 
+	"gonum.org/v1/gonum/floats"
 	"gonum.org/v1/gonum/mat"
 	"gonum.org/v1/gonum/optimize/convex/lp"
 )
@@ -247,8 +248,8 @@ func (p *Programme) build(excess []float64, goals bool, price ...float64) *table
 	}
 	needPhaseOne := false
 	for i, l := range p.Limits {
-		scale := norm(l.Coef)
-		max := l.Max - l.Const - dot(l.Coef, t.shift)
+		scale := largest(l.Coef)
+		max := l.Max - l.Const - floats.Dot(l.Coef, t.shift)
 		terms := p.terms(l.Coef, scale)
 		slack := t.col(0)
 		terms[slack] = 1
@@ -273,7 +274,7 @@ func (p *Programme) build(excess []float64, goals bool, price ...float64) *table
 	}
 	if goals {
 		for _, g := range p.Goals {
-			hi := (g.Hi - g.Const - dot(g.Coef, t.shift)) / g.Scale
+			hi := (g.Hi - g.Const - floats.Dot(g.Coef, t.shift)) / g.Scale
 			over, under, free, slack := t.col(g.Weight), t.col(g.Weight), t.col(0), t.col(0)
 			terms := p.terms(g.Coef, g.Scale)
 			terms[over], terms[under], terms[free] = -1, 1, 1
@@ -332,7 +333,7 @@ func (t *table) solve() ([]float64, error) {
 func (p *Programme) excessOf(x []float64) []float64 {
 	out := make([]float64, len(p.Limits))
 	for i, l := range p.Limits {
-		out[i] = math.Max(0, l.Const+dot(l.Coef, x)-l.Max)
+		out[i] = math.Max(0, l.Const+floats.Dot(l.Coef, x)-l.Max)
 	}
 	return out
 }
@@ -342,7 +343,7 @@ func (p *Programme) excessOf(x []float64) []float64 {
 func (p *Programme) solution(x []float64) (Solution, error) {
 	s := Solution{X: x, Excess: p.excessOf(x)}
 	for _, g := range p.Goals {
-		v := g.Const + dot(g.Coef, x)
+		v := g.Const + floats.Dot(g.Coef, x)
 		o := Outcome{Value: v}
 		slack := 1e-6 * g.Scale
 		if v > g.Hi+slack {
@@ -360,23 +361,10 @@ func (p *Programme) solution(x []float64) (Solution, error) {
 	return s, nil
 }
 
-func dot(a, b []float64) float64 {
-	s := 0.0
-	for i, x := range a {
-		if i < len(b) {
-			s += x * b[i]
-		}
+// largest is the largest term's size, 1 where all are 0.
+func largest(a []float64) float64 {
+	if m := floats.Norm(a, math.Inf(1)); m > 0 {
+		return m
 	}
-	return s
-}
-
-func norm(a []float64) float64 {
-	m := 0.0
-	for _, x := range a {
-		m = math.Max(m, math.Abs(x))
-	}
-	if m == 0 {
-		return 1
-	}
-	return m
+	return 1
 }

@@ -30,7 +30,7 @@ var ignored = words(`fresh freshly ripe overripe melted softened sifted room tem
 	chopped roughly finely coarsely grated sliced peeled cored stoned pitted drained squeezed mashed beaten lightly well large medium small extra big
 	good quality organic best plus more for of the a an and some your favourite favorite plain natural pure optional toasted roasted
 	packed heaped heaping level scant rounded generous firmly divided shredded crumbled thinly about approx approximately at whole halved quartered
-	unwaxed new zested juiced quick cooking softened soft very real liquid squeezed cut into pieces cubes chunks needed as to taste thick low fat certified choice warmed warming heated cooled stiff stiffly separated rinsed unpeeled blended fine sieved superfine raw seedless little slightly sharp active extra-fine powdery other any such homemade leftover canned frozen carton pot tub unbleached creamy brewed super-fine`)
+	unwaxed new zested juiced quick cooking softened soft very real liquid squeezed cut into pieces cubes chunks needed as to taste thick low fat certified choice warmed warming heated cooled stiff stiffly separated rinsed unpeeled blended fine sieved superfine raw seedless little slightly sharp active powdery other any such homemade leftover canned frozen carton pot tub unbleached creamy brewed`)
 
 func words(s string) map[string]bool {
 	m := map[string]bool{}
@@ -113,7 +113,7 @@ func tokenise(s string) []string {
 	out := f[:0]
 	for _, w := range f {
 		w = strings.Trim(strings.TrimSuffix(strings.TrimSuffix(strings.ReplaceAll(w, "’", "'"), "'s"), "'"), ":'")
-		if w = singular(fold.Replace(w)); w != "" {
+		if w = singular(unmarked(w)); w != "" {
 			if same := spelling[w]; same != "" {
 				w = same
 			}
@@ -123,12 +123,25 @@ func tokenise(s string) []string {
 	return out
 }
 
-// fold takes the marks off letters, and parts those that are written as one.
-var fold = strings.NewReplacer("é", "e", "è", "e", "ê", "e", "ë", "e", "ę", "e", "û", "u", "ü", "u", "ú", "u", "ù", "u", "â", "a", "á", "a", "à", "a", "ä", "a", "å", "a", "ã", "a", "ą", "a",
-	"î", "i", "í", "i", "ì", "i", "ï", "i", "ô", "o", "ó", "o", "ò", "o", "ö", "o", "õ", "o", "ø", "o", "ñ", "n", "ń", "n", "ç", "c", "ć", "c", "ś", "s", "ź", "z", "ż", "z", "ł", "l", "ß", "ss", "œ", "oe", "æ", "ae")
+// unmarked takes the marks off letters, and parts those that are written as one.
+func unmarked(w string) string {
+	if strings.IndexFunc(w, func(r rune) bool { return r > unicode.MaxASCII }) < 0 {
+		return w
+	}
+	bare := strings.Map(func(r rune) rune {
+		if unicode.Is(unicode.Mn, r) {
+			return -1
+		}
+		return r
+	}, norm.NFD.String(w))
+	return letters.Replace(bare)
+}
+
+// letters are those whose stroke is no mark of its own.
+var letters = strings.NewReplacer("ø", "o", "ł", "l", "đ", "d", "ß", "ss", "œ", "oe", "æ", "ae", "ı", "i")
 
 // spelling brings the spellings of other places to one.
-var spelling = map[string]string{"yoghurt": "yogurt", "gelatin": "gelatine", "linseed": "flaxseed", "fibre": "fiber", "soy": "soya", "flavour": "flavor", "whole-wheat": "wholewheat", "powdered": "powder", "flavouring": "flavoring", "colouring": "coloring", "colour": "color"}
+var spelling = map[string]string{"yoghurt": "yogurt", "gelatin": "gelatine", "linseed": "flaxseed", "fibre": "fiber", "soy": "soya", "flavour": "flavor", "powdered": "powder", "flavouring": "flavoring", "colouring": "coloring", "colour": "color"}
 
 func singular(w string) string {
 	switch {

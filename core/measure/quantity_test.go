@@ -219,5 +219,10 @@ func TestDigits(t *testing.T) {
 		assert.Equal(t, want, measure.Digits(x, 3))
 	}
 	assert.Equal(t, "1.2 g", measure.Grams(1.15).String())
+	assert.Equal(t, "8.1 g", measure.Grams(1.75*4.6-2e-15).String(), "the last bit of a sum decides nothing")
+	assert.Equal(t, "8 g", measure.Grams(8.049).String())
+	for x, want := range map[float64]float64{2.5: 3, 2.5 - 1e-12: 3, 2.4999: 2, -2.5: -3, -2.5 + 1e-12: -3, 0: 0} {
+		assert.Equal(t, want, measure.Nearest(x), "%g", x)
+	}
 	assert.False(t, strings.Contains(measure.Grams(12345).String(), "e"))
 }

@@ -27,16 +27,20 @@ func Digits(x float64, n int) string {
 	return s
 }
 
+// Nearest rounds to a whole number, half away from zero, and takes what the last bits of
+// a sum leave a hair below a half for the half: they must not decide what is printed.
+func Nearest(x float64) float64 { return math.Round(x + math.Copysign(1e-9, x)) }
+
 // String writes a mass as a scale shows it: a tenth below 10 g, whole grams
 // above, kilograms from 10 kg on.
 func (g Grams) String() string {
 	switch x := float64(g); {
 	case math.Abs(x) < 10:
-		return plain(math.Round(x*10)/10) + " g"
+		return plain(Nearest(x*10)/10) + " g"
 	case math.Abs(x) < 10000:
-		return plain(math.Round(x)) + " g"
+		return plain(Nearest(x)) + " g"
 	default:
-		return plain(math.Round(x/10)/100) + " kg"
+		return plain(Nearest(x/10)/100) + " kg"
 	}
 }
 
@@ -113,7 +117,7 @@ func (k Kitchen) Spoons(v Millilitres) (string, Millilitres) {
 		for _, f := range []float64{0, .25, 1. / 3, .5, 2. / 3, .75, 1} {
 			n := whole + f
 			left := x - n*cup
-			spoons := math.Max(0, math.Round(left/tbsp))
+			spoons := math.Max(0, Nearest(left/tbsp))
 			if n == 0 || left < -0.01*cup-1 || spoons > 3 {
 				continue
 			}
@@ -137,9 +141,9 @@ func (k Kitchen) Spoons(v Millilitres) (string, Millilitres) {
 		add(plain(n), n, tbsp, "tbsp")
 		x -= n * tbsp
 	}
-	n := math.Round(x/tsp*4) / 4
+	n := Nearest(x/tsp*4) / 4
 	if x < 0.45*tsp && len(words) == 0 {
-		n = math.Round(x/tsp*8) / 8
+		n = Nearest(x/tsp*8) / 8
 	}
 	text, n := Fraction(n)
 	add(text, n, tsp, "tsp")

@@ -26,6 +26,14 @@ func Within(s string) string {
 	return string(unicode.ToLower(r)) + s[n:]
 }
 
+// Clip shortens s to n letters, and shows that something was cut.
+func Clip(s string, n int) string {
+	if rs := []rune(s); len(rs) > n {
+		return string(rs[:n]) + "…"
+	}
+	return s
+}
+
 // Sentence is s with a capital and its full stop.
 func Sentence(s string) string {
 	s = Capital(s)

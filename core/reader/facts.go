@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"kollaris/core/measure"
+	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/core/tin"
 )
@@ -266,19 +267,19 @@ func sortMarks(m []Mark) { sort.SliceStable(m, func(a, b int) bool { return m[a]
 func (r *reading) typedFacts() {
 	f, rec := r.opt.Facts, r.Recipe
 	if f.Title != "" {
-		rec.Title = clip(strings.TrimSpace(f.Title), 120)
+		rec.Title = phrase.Clip(strings.TrimSpace(f.Title), 120)
 	}
 	if f.Kind != "" {
 		if k := recipe.Kind(f.Kind); k.Known() {
 			rec.Kind = k
 		} else {
-			r.Faults["kind"] = fmt.Sprintf("“%s” is not a kind of bake: choose one from the list", clip(f.Kind, 40))
+			r.Faults["kind"] = fmt.Sprintf("“%s” is not a kind of bake: choose one from the list", phrase.Clip(f.Kind, 40))
 		}
 	}
 	if f.Servings != "" {
 		n, err := strconv.Atoi(strings.TrimSpace(f.Servings))
 		if err != nil || n < 1 || n > 200 {
-			r.Faults["servings"] = fmt.Sprintf("“%s” cannot be the number of servings: try a whole number from 1 to 200", clip(f.Servings, 20))
+			r.Faults["servings"] = fmt.Sprintf("“%s” cannot be the number of servings: try a whole number from 1 to 200", phrase.Clip(f.Servings, 20))
 		} else {
 			rec.Servings = n
 		}
@@ -287,7 +288,7 @@ func (r *reading) typedFacts() {
 		if t, ok := tin.Parse(f.Tin); ok {
 			rec.Tins = []tin.Tin{t}
 		} else {
-			r.Faults["tin"] = fmt.Sprintf("“%s” names no tin: try “loaf 9x5 in”, “round 20 cm” or “12 muffin cups”", clip(f.Tin, 40))
+			r.Faults["tin"] = fmt.Sprintf("“%s” names no tin: try “loaf 9x5 in”, “round 20 cm” or “12 muffin cups”", phrase.Clip(f.Tin, 40))
 		}
 	}
 	if f.Oven != "" {
@@ -298,7 +299,7 @@ func (r *reading) typedFacts() {
 		if c, _, _, ok := measure.FindOven(s); ok {
 			rec.Oven = c
 		} else {
-			r.Faults["oven"] = fmt.Sprintf("“%s” is not an oven's heat: try 180 °C, 350 °F or gas 4", clip(f.Oven, 20))
+			r.Faults["oven"] = fmt.Sprintf("“%s” is not an oven's heat: try 180 °C, 350 °F or gas 4", phrase.Clip(f.Oven, 20))
 		}
 	}
 	if f.Time != "" {
@@ -312,6 +313,6 @@ func (r *reading) typedFacts() {
 				return
 			}
 		}
-		r.Faults["time"] = fmt.Sprintf("“%s” is not a baking time: try 50, 50-60 min or 1 hour 10 min", clip(f.Time, 20))
+		r.Faults["time"] = fmt.Sprintf("“%s” is not a baking time: try 50, 50-60 min or 1 hour 10 min", phrase.Clip(f.Time, 20))
 	}
 }

@@ -245,7 +245,7 @@ func (r *reading) name(l *recipe.Line, rest string) {
 	if phrase == "" && len(notes) == 1 { // "2 cups (flour)"
 		phrase, notes = notes[0], nil
 	}
-	l.Note = strings.Join(dedupe(notes), ", ")
+	l.Note = strings.Join(withoutRepeats(notes), ", ")
 	l.Phrase = phrase
 	l.Name = phrase
 	m, ok := r.find(phrase)
@@ -303,7 +303,7 @@ func (r *reading) find(phrase string) (larder.Match, bool) {
 func (r *reading) settle(l *recipe.Line, m larder.Match, ok bool) {
 	switch {
 	case !ok:
-		l.Doubt = fmt.Sprintf("“%s” is not in the larder: say what it is", clip(l.Phrase, 60))
+		l.Doubt = fmt.Sprintf("“%s” is not in the larder: say what it is", phrase.Clip(l.Phrase, 60))
 		if l.Phrase == "" {
 			l.Doubt = "No ingredient is named: say what it is"
 		}
@@ -312,7 +312,7 @@ func (r *reading) settle(l *recipe.Line, m larder.Match, ok bool) {
 		l.Doubt = fmt.Sprintf("“%s”: %s or %s?", l.Phrase, a.Name, b.Name)
 		l.Choices = []larder.ID{m.ID, m.Ambiguous}
 	case m.Confidence < larder.SureEnough:
-		l.Doubt = fmt.Sprintf("Not sure what “%s” is: %s?", clip(l.Phrase, 60), r.larch.Get(m.ID).Name)
+		l.Doubt = fmt.Sprintf("Not sure what “%s” is: %s?", phrase.Clip(l.Phrase, 60), r.larch.Get(m.ID).Name)
 		l.Choices = []larder.ID{m.ID}
 		if m.RunnerUp != "" {
 			l.Choices = append(l.Choices, m.RunnerUp)
@@ -358,7 +358,8 @@ func (r *reading) applyFix(l *recipe.Line, f Fix) {
 	r.weigh(l, unit, "", writtenAmounts{})
 }
 
-func dedupe(words []string) []string {
+// withoutRepeats drops the words that another one before holds.
+func withoutRepeats(words []string) []string {
 	var out []string
 	for _, w := range words {
 		dup := false

@@ -282,11 +282,11 @@ func (r *reading) lines() {
 			state = method
 			if headNotes.MatchString(p.text) {
 				state = notes
-				r.Recipe.Notes = append(r.Recipe.Notes, clip(p.text, 1000))
+				r.Recipe.Notes = append(r.Recipe.Notes, phrase.Clip(p.text, 1000))
 			}
 			continue
 		case state == notes && !section.MatchString(p.text):
-			r.Recipe.Notes = append(r.Recipe.Notes, clip(p.text, 1000))
+			r.Recipe.Notes = append(r.Recipe.Notes, phrase.Clip(p.text, 1000))
 			continue
 		}
 		if buttons.MatchString(p.text) && !verbs.MatchString(p.text) || strings.HasSuffix(p.text, "wrote:") {
@@ -333,7 +333,7 @@ func (r *reading) lines() {
 		case state == before && r.Recipe.Title == "" && !strong && !(len(p.text) > 120 && strings.ContainsAny(p.text, ".,;")):
 			r.title(p)
 		case state == before && !strong && r.found == 0 && len(r.Recipe.Steps) == 0 && !verbs.MatchString(p.text):
-			r.Recipe.Notes = append(r.Recipe.Notes, clip(p.text, 1000))
+			r.Recipe.Notes = append(r.Recipe.Notes, phrase.Clip(p.text, 1000))
 		case state == method:
 			r.step(p)
 		case line != nil && (strong || state == ingredients && !looksLikeStep(p)):
@@ -373,7 +373,7 @@ func (r *reading) title(p piece) {
 	if t == strings.ToUpper(t) { // shouted
 		t = phrase.Capital(strings.ToLower(t))
 	}
-	r.Recipe.Title = clip(t, 120)
+	r.Recipe.Title = phrase.Clip(t, 120)
 }
 
 func (r *reading) step(p piece) {
@@ -381,17 +381,6 @@ func (r *reading) step(p piece) {
 		p.text, p.at = p.text[len(next):], p.at+len(next) // "1 Preheat the oven": a number without its dot
 	}
 	r.Recipe.Steps = append(r.Recipe.Steps, recipe.Step{Text: p.text, Span: recipe.Span{From: p.at, To: p.at + len(p.text)}})
-}
-
-// clip shortens s to n bytes at a rune border.
-func clip(s string, n int) string {
-	if len(s) <= n {
-		return s
-	}
-	for n > 0 && !utf8.RuneStart(s[n]) {
-		n--
-	}
-	return s[:n] + "…"
 }
 
 // key names a line among the corrections: its text, and from the second of that text on

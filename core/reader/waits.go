@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"kollaris/core/measure"
+	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 )
 
@@ -71,7 +72,7 @@ func (r *reading) waits() {
 			}
 			if score > best && score > 1 {
 				best = score
-				r.Recipe.Done = clip(strings.TrimRight(s.text[m[2]:m[3]], " ,"), 120)
+				r.Recipe.Done = phrase.Clip(strings.TrimRight(s.text[m[2]:m[3]], " ,"), 120)
 				r.dropMarks("done")
 				r.mark("done", s.at+m[2], s.at+m[3])
 			}

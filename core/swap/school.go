@@ -32,6 +32,7 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"maps"
 	"slices"
 	"strings"
 	"sync"
@@ -41,6 +42,7 @@ import (
 	"kollaris/core/diet"
 	"kollaris/core/fact"
 	"kollaris/core/larder"
+	"kollaris/core/recipe"
 )
 
 //go:embed data/*.toml
@@ -249,8 +251,17 @@ func check(name string, u *Use, l *larder.Larder) (errs []error) {
 			fault("for", "%q is not in the larder", id)
 		}
 	}
+	kinds := func(school, where string, names []string) {
+		for _, k := range names {
+			if k != "topping" && k != "glaze" && !recipe.Kind(k).Known() {
+				fault(school, "%s %q, which is no kind of bake", where, k)
+			}
+		}
+	}
+	kinds("roles", "says", slices.DeleteFunc(slices.Sorted(maps.Keys(u.Roles)), func(k string) bool { return k == "default" }))
 	seen := map[string]bool{}
 	for _, s := range u.Schools {
+		kinds(s.ID, "is only in", s.Only)
 		if seen[s.ID] || s.ID == "" || s.Title == "" || s.Effect == "" || s.Reason == "" || len(s.Parts) == 0 {
 			fault(s.ID, "want an id of its own, title, effect, reason and parts")
 		}
@@ -279,16 +290,28 @@ func check(name string, u *Use, l *larder.Larder) (errs []error) {
 			if l.Get(p.ID) == nil && p.ID != From || p.Grams <= 0 || !slices.Contains(parts, p.As) {
 				fault(s.ID, "part %q, %g g as %q", p.ID, p.Grams, p.As)
 			}
+			kinds(s.ID, "gives grams by", slices.Sorted(maps.Keys(p.By)))
 		}
 		for _, w := range s.When {
 			if !slices.Contains(tests, w.Test) || w.Say == "" {
 				fault(s.ID, "when: test %q", w.Test)
+			}
+			for _, id := range w.In {
+				if _, ok := diet.Find(diet.ID(id)); w.Test == "demand" && !ok {
+					fault(s.ID, "when: %q is no diet", id)
+				}
+			}
+			if w.Test == "kind" {
+				kinds(s.ID, "when: in", w.In)
+			} else if w.Test != "demand" && len(w.In) > 0 {
+				fault(s.ID, "when: test %q asks for nothing to be in", w.Test)
 			}
 		}
 		for _, e := range s.Steps {
 			if !slices.Contains(places, e.At) || (e.At == "beside") != slices.Contains(verbs, e.Verb) {
 				fault(s.ID, "step at %q", e.At)
 			}
+			kinds(s.ID, "step only in", e.Only)
 			texts = append(texts, e.Text)
 		}
 		for _, text := range texts {

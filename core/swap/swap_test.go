@@ -1,6 +1,8 @@
 package swap_test
 
 import (
+	"fmt"
+	"strings"
 	"testing"
 	"testing/fstest"
 
@@ -131,4 +133,25 @@ steps=[{at="never",text="y"}]`: `"moon" is not in the larder`,
 			assert.ErrorContains(t, err, want)
 		}
 	}
+	words := `use="egg"
+title="egg"
+for=["egg"]
+per=50
+roles={default="x",muffins="binds"}
+[[school]]
+id="a"
+title="A"
+effect="e"
+reason="r"
+confidence="workable"
+source="practice"
+only=["scones"]
+parts=[{id="water",grams=1,as="gel",by={loaf=2}}]
+when=[{test="kind",in=["biscuits"],say="x"},{test="demand",in=["ketto"],say="x"},{test="no-egg",in=["scone"],say="x"}]
+steps=[{at="start",text="y",only=["bread"]}]`
+	_, err := swap.Load(fstest.MapFS{"egg.toml": {Data: []byte(words)}}, larder.Builtin())
+	for _, want := range []string{`roles: says "muffins"`, `a: is only in "scones"`, `a: gives grams by "loaf"`, `a: when: in "biscuits"`, `a: when: "ketto" is no diet`, `"no-egg" asks for nothing`, `a: step only in "bread"`} {
+		assert.ErrorContains(t, err, want)
+	}
+	assert.Len(t, strings.Split(fmt.Sprint(err), "\n"), 7, "and nothing else")
 }
