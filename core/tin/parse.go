@@ -14,6 +14,7 @@ import (
 var (
 	several   = regexp.MustCompile(`^(\d{1,2}) × ([a-z].+|\d+x\d+ in.*)$`) // as Words writes it
 	number    = `(\d+(?:[.,]\d+)?(?:\s*(?:½|1/2))?)`
+	plural    = `(?:tins|pans|moulds|molds|rounds|squares|springforms)\b`
 	inches    = `(?:\s*-?\s*(?:inches|inch|in\b\.?|"|”|″|''))`
 	by        = `\s*[x×]\s*`
 	sizes     = regexp.MustCompile(`(?i)` + number + `(` + inches + `|\s*cm)?` + by + number + `(` + inches + `|\s*cm)?(?:` + by + number + `)?(` + inches + `|\s*cm)?`)
@@ -21,8 +22,11 @@ var (
 	weights   = regexp.MustCompile(`(?i)\b(\d+(?:\.\d+)?)\s*-?\s*(lb|pound|g|kg)s?\b[^.;]{0,14}\bloaf`)
 	holds     = regexp.MustCompile(`(?i)\bholds (\d+(?:[.,]\d+)?)\s*(ml|l|litres?|liters?)\b`)
 	deep      = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inch|in)\s*(?:deep|high|tall)`)
-	counts    = regexp.MustCompile(`(?i)(?:^|[^\d.,x×])\b(two|three|four|six|[2-6]) (?:[a-wyz]|\d+(?:\.\d+)?\s*-?\s*(?:cm|in))[^.;]{0,40}?\b(?:tins|pans|moulds|molds)\b`)
-	timesRE   = regexp.MustCompile(`(?i)(?:^|[^\d.,])([2-6])\s*[x×]\s*(\d+(?:\.\d+)?\s*-?\s*(?:lb|pound|g|kg|cm|in|inch)\b[^x×]*(?:tins?|pans?|moulds?|molds?))`)
+	counts    = regexp.MustCompile(`(?i)(?:^|[^\d.,x×])\b(two|three|four|six|pair of|couple of|[2-6]) (?:[a-wyz]|\d+(?:\.\d+)?\s*-?\s*(?:cm|in))[^.;]{0,40}?\b` + plural)
+	times     = regexp.MustCompile(`(?i)(?:^|[^\d.,x×]\s*)\b([2-6])\s*[x×]\s*((\d+(?:\.\d+)?)(?:` + by + `(\d+(?:\.\d+)?))?\s*-?\s*(lb|pound|g|kg|cm|inches|inch|in\b|"|”|″)s?\b?[^x×.;]{0,40})`)
+	manyRE    = regexp.MustCompile(`(?i)\b` + plural)
+	oneTin    = regexp.MustCompile(`(?i)\b(?:tins?|pans?|moulds?|molds?)\b`)
+	notOblong = regexp.MustCompile(`(?i)\b(?:rounds?|squares?|rings?|springform)\b`)
 	cupsRE    = regexp.MustCompile(`(?i)\b(muffin|cupcake|cup-cake|fairy cake|bun tin|patty)`)
 	cupsCount = regexp.MustCompile(`(?i)\b(?:(\d{1,2})[\s-]*(?:-?holes?|-?cups?|x|×|paper|lined|greased|small|large|mini|silicone)?[\s-]*(?:muffin|cupcake|cup-cake|fairy|bun|patty|cup|hole)|(?:muffin|cupcake|fairy cake|bun|patty)[^.\d]{0,12}(?:with|of|for|:|,|x|×)\s*(\d{1,2}))\b`)
 	ringRE    = regexp.MustCompile(`(?i)\b(ring|tube|fluted)\b`)
@@ -92,9 +96,9 @@ func parse(t string) (Tin, bool) {
 	count := 1
 	if m := counts.FindStringSubmatch(t); m != nil {
 		count = wordCount(m[1])
-	} else if m := timesRE.FindStringSubmatchIndex(t); m != nil { // "2 x 2lb loaf tins"
-		count = wordCount(t[m[2]:m[3]])
-		t = t[m[4]:]
+	}
+	if n, rest := setOf(t); n > 1 {
+		count, t = n, rest
 	}
 	if cupsRE.MatchString(t) {
 		out := byName("muffin")
@@ -189,6 +193,31 @@ func parse(t string) (Tin, bool) {
 	return Tin{}, false
 }
 
+// setOf reads "2 x 2 lb loaf tins", "2 x 20 cm round": how many, and one of them. A first
+// number is a count where more than one is spoken of, or where it can be no size: no tin
+// is 2 inches or less than 8 cm wide, and a round or square one has no two widths. So
+// "5 x 9 inch loaf pan" is one. Source: practice.
+func setOf(t string) (int, string) {
+	m := times.FindStringSubmatch(t)
+	if m == nil {
+		return 1, t
+	}
+	n, rest, size, second, unit := wordCount(m[1]), m[2], num(m[3]), m[4], m[5]
+	isSet := manyRE.MatchString(rest)
+	switch unit {
+	case "lb", "pound", "g", "kg":
+		isSet = strings.Contains(rest, "loaf") || oneTin.MatchString(rest)
+	case "cm":
+		isSet = isSet || second == ""
+	default:
+		isSet = isSet || n == 2 || second == "" && notOblong.MatchString(rest) && float64(n) < size
+	}
+	if !isSet {
+		return 1, t
+	}
+	return n, rest
+}
+
 // sized returns the trade table's tin within 4 % of the lengths given, or one
 // by geometry.
 func sized(s Shape, length, width, depth float64, count int) Tin {
@@ -243,7 +272,7 @@ func num(s string) float64 {
 }
 
 func wordCount(s string) int {
-	if n, ok := map[string]int{"two": 2, "three": 3, "four": 4, "six": 6, "twelve": 12, "twenty-four": 24}[strings.ToLower(s)]; ok {
+	if n, ok := map[string]int{"two": 2, "pair of": 2, "couple of": 2, "three": 3, "four": 4, "six": 6, "twelve": 12, "twenty-four": 24}[strings.ToLower(s)]; ok {
 		return n
 	}
 	if n, err := strconv.Atoi(s); err == nil && n >= 1 && n <= 6 {

@@ -23,6 +23,10 @@ func TestTinsAsPeopleNameThem(t *testing.T) {
 		{"13x9 in", "13x9 in", tin.Sheet, 1}, {"a 9 x 13 inch baking pan", "13x9 in", tin.Sheet, 1}, {"25 cm ring tin", "ring 25 cm", tin.Ring, 1},
 		{"muffin", "muffin", tin.Cups, 12}, {"12-cup muffin tin", "muffin", tin.Cups, 12}, {"12 muffin cups", "muffin", tin.Cups, 12}, {"line 6 muffin cases", "muffin", tin.Cups, 6}, {"a mini muffin tin", "small muffin", tin.Cups, 24},
 		{"prove in 2 x 2lb loaf tins", "loaf 9x5 in", tin.Loaf, 2}, {"three 18 cm sandwich tins", "round 18 cm", tin.Round, 3},
+		// a first number is a count only where it can be no size
+		{"5 x 9 inch loaf pan", "loaf 9x5 in", tin.Loaf, 1}, {"4 x 8 in loaf tin", "loaf 8x4 in", tin.Loaf, 1}, {"4 x 8 in loaf tins", "loaf 8x4 in", tin.Loaf, 4}, {"2 x 9x5 in loaf tins", "loaf 9x5 in", tin.Loaf, 2},
+		{"2 x 8 inch round", "round 8 in", tin.Round, 2}, {"2 x 20 cm round", "round 20 cm", tin.Round, 2}, {"3 x 18 cm", "round 18 cm", tin.Round, 3}, {"3 x 6 inch round", "round 6 in", tin.Round, 3}, {"20 x 5 cm round", "round 20 cm", tin.Round, 1}, {"8 x 2 in round", "round 8 in", tin.Round, 1},
+		{"two 8 inch rounds", "round 8 in", tin.Round, 2}, {"a pair of 20 cm tins", "round 20 cm", tin.Round, 2}, {"2 x 900g loaf tin", "loaf 9x5 in", tin.Loaf, 2}, {"2 x 2 lb loaf", "loaf 9x5 in", tin.Loaf, 2}, {"2 x 23 cm square", "square 9 in", tin.Square, 2},
 		{"a lined baking sheet", "baking sheet", tin.Free, 1},
 	} {
 		got, ok := tin.Parse(c.in)
