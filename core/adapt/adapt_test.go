@@ -382,6 +382,21 @@ func BenchmarkAdapt(b *testing.B) {
 	}
 }
 
+// What the baker holds stays, whatever base or limit would move it; what is over a
+// limit by that is said.
+func TestWhatIsHeldStays(t *testing.T) {
+	r := read(t, "Squares\nServes 10\n200 g plain flour\n100 g sugar\n80 g butter\n2 eggs\n100 ml milk\n2 tsp baking powder\n1/2 tsp salt")
+	for _, d := range []diet.ID{diet.GlutenFree, diet.EggFree, "grain-free"} {
+		for id, g := range map[larder.ID]float64{"milk": 60, "baking-powder": 5, "butter": 90, "salt": 4, "sugar": 110} {
+			res := run(t, r, adapt.Request{Diets: []diet.ID{d}, Limits: []diet.Limit{{What: diet.Sodium, Max: 60}, {What: diet.Sugars, Max: 6}}, Swaps: map[string]string{"sugar": "as-written"}, Holds: map[larder.ID]float64{id: g}})
+			assert.InDelta(t, g, grams(res.Recipe, id), 1e-6, "%s %s", d, id)
+			if id == "sugar" {
+				assert.NotEqual(t, "fine", res.Verdict.State, d)
+			}
+		}
+	}
+}
+
 // Half an egg cannot be cracked: the batch takes whole ones, and the milk gives or
 // takes their water. Worked by hand: 4.5 → 5 eggs, 25 g more egg, 76.2 g water a
 // 100 g = 19 g of water; milk is 88.1 g water a 100 g, so 306 - 21.6 = 284, to 285 g.

@@ -112,28 +112,53 @@ func (q Request) Values() url.Values {
 // ParseRequest reads URL values. What cannot be used is left out of the request
 // and returned as faults, with what was typed.
 func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
-	q := Request{Swaps: map[string]string{}, Holds: map[larder.ID]float64{}}
-	var faults []Fault
-	fault := func(field, typed, why string) { faults = append(faults, Fault{Field: field, Typed: typed, Why: why}) }
-	unread := func(f Fault) {
-		faults = append(faults, f)
-		q.Unread = append(q.Unread, f)
-	}
+	q := requestReader{v: v, larder: l, Request: Request{Swaps: map[string]string{}, Holds: map[larder.ID]float64{}}}
+	q.eating()
+	q.bans()
+	q.ways()
+	q.holds()
+	q.batch()
+	q.Oven = oven.ParseChoice(v, q.fault)
+	sort.Slice(q.Diets, func(a, b int) bool { return q.Diets[a] < q.Diets[b] })
+	sort.Strings(q.Bans)
+	return q.Request, q.faults
+}
+
+// requestReader fills a request from URL values, a kind of field a method.
+type requestReader struct {
+	Request
+	v      url.Values
+	larder *larder.Larder
+	faults []Fault
+}
+
+func (q *requestReader) fault(field, typed, why string) {
+	q.faults = append(q.faults, Fault{Field: field, Typed: typed, Why: why})
+}
+
+// unread is a fault in what was asked of the eating: it stays with the request.
+func (q *requestReader) unread(f Fault) {
+	q.faults = append(q.faults, f)
+	q.Unread = append(q.Unread, f)
+}
+
+// eating reads diets and limits.
+func (q *requestReader) eating() {
 	seen := map[string]bool{}
-	for _, s := range v["diet"] {
+	for _, s := range q.v["diet"] {
 		id := diet.ID(strings.ToLower(strings.TrimSpace(s)))
 		switch {
 		case id == "" || seen[string(id)]:
 		default:
 			if _, ok := diet.Find(id); !ok {
-				unread(Fault{Field: "diet", Typed: s, Why: fmt.Sprintf("“%s” is no diet that Kollaris knows: try egg-free, gluten-free or keto", s)})
+				q.unread(Fault{Field: "diet", Typed: s, Why: fmt.Sprintf("“%s” is no diet that Kollaris knows: try egg-free, gluten-free or keto", s)})
 				continue
 			}
 			seen[string(id)] = true
 			q.Diets = append(q.Diets, id)
 		}
 	}
-	for _, s := range fields(v, "limit") {
+	for _, s := range fields(q.v, "limit") {
 		if what, amount, ok := cutPair(s); ok && what != "" && amount == "" {
 			continue // an emptied field asks for none
 		}
@@ -143,7 +168,7 @@ func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 			if !pair || !slices.Contains(diet.Limitable(), diet.Limited(what)) {
 				what, typed = "", s // it stands at no field of its own
 			}
-			unread(Fault{"limit", typed, err.Error(), what})
+			q.unread(Fault{"limit", typed, err.Error(), what})
 			continue
 		}
 		if !seen["limit "+string(l.What)] {
@@ -151,10 +176,14 @@ func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 			q.Limits = append(q.Limits, l)
 		}
 	}
-	for _, typed := range v["ban"] {
-		d, bad := diet.ParseBans(typed, l)
+}
+
+// bans reads what must not be eaten; some of it is a diet.
+func (q *requestReader) bans() {
+	for _, typed := range q.v["ban"] {
+		d, bad := diet.ParseBans(typed, q.larder)
 		for _, m := range bad {
-			unread(Fault{Field: "ban", Typed: m.Typed, Why: m.Why})
+			q.unread(Fault{Field: "ban", Typed: m.Typed, Why: m.Why})
 		}
 		for _, id := range d.Diets { // "no lactose" is a diet
 			if !slices.Contains(q.Diets, id) {
@@ -167,18 +196,22 @@ func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 			}
 		}
 	}
-	for _, s := range fields(v, "swap") {
+}
+
+// ways reads which school is to take what goes, and what it is there for.
+func (q *requestReader) ways() {
+	for _, s := range fields(q.v, "swap") {
 		use, school, ok := cutPair(s)
 		if ok && school == "" {
 			continue // "Kollaris chooses"
 		}
 		if !ok {
-			fault("swap", s, fmt.Sprintf("“%s” is no swap: try egg:flax-gel", s))
+			q.fault("swap", s, fmt.Sprintf("“%s” is no swap: try egg:flax-gel", s))
 			continue
 		}
 		q.Swaps[use] = school
 	}
-	for _, s := range fields(v, "less") { // a share of the sugar left out, as a slider sends it
+	for _, s := range fields(q.v, "less") { // a share of the sugar left out, as a slider sends it
 		use, typed, _ := cutPair(s)
 		n, err := strconv.Atoi(typed)
 		switch {
@@ -187,12 +220,12 @@ func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 				delete(q.Swaps, use)
 			}
 		case err != nil || n < 0 || n > 95:
-			fault("less", s, fmt.Sprintf("“%s” is no share to leave out: try a number from 0 to 95", typed))
+			q.fault("less", s, fmt.Sprintf("“%s” is no share to leave out: try a number from 0 to 95", typed))
 		default:
 			q.Swaps[use] = swap.Less(n)
 		}
 	}
-	for _, s := range fields(v, "job") {
+	for _, s := range fields(q.v, "job") {
 		if use, job, ok := cutPair(s); ok && job != "" {
 			if q.Jobs == nil {
 				q.Jobs = map[string]string{}
@@ -200,57 +233,61 @@ func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 			q.Jobs[use] = job
 		}
 	}
-	for _, s := range fields(v, "hold") {
+}
+
+// holds reads amounts that stay as they are.
+func (q *requestReader) holds() {
+	for _, s := range fields(q.v, "hold") {
 		id, grams, ok := cutPair(s)
 		if !ok || strings.TrimSpace(grams) == "" { // an emptied field releases
 			continue
 		}
 		g, err := measure.ParseDecimal(grams, "g")
 		switch {
-		case l.Get(larder.ID(id)) == nil:
-			fault("hold", s, fmt.Sprintf("“%s” is not in the larder", id))
+		case q.larder.Get(larder.ID(id)) == nil:
+			q.fault("hold", s, fmt.Sprintf("“%s” is not in the larder", id))
 		case err != nil || !(g >= 0 && g <= 20000):
-			fault("hold", s, fmt.Sprintf("“%s” cannot be weighed: try a number of grams such as 14", grams))
+			q.fault("hold", s, fmt.Sprintf("“%s” cannot be weighed: try a number of grams such as 14", grams))
 		default:
 			q.Holds[larder.ID(id)] = g
 		}
 	}
-	for _, s := range v["eater"] {
+}
+
+// batch reads for whom and how much is made, of what, and in which tin.
+func (q *requestReader) batch() {
+	for _, s := range q.v["eater"] {
 		if n, err := strconv.ParseInt(s, 10, 64); err == nil && n > 0 {
 			q.For = append(q.For, n)
 		}
 	}
-	for _, s := range v["drop"] {
+	for _, s := range q.v["drop"] {
 		if n, err := strconv.Atoi(s); err == nil && n > 0 {
 			q.Drops = append(q.Drops, recipe.LineID(n))
 		}
 	}
-	q.Stock = v.Get("stock") != ""
-	if s := v.Get("servings"); s != "" {
+	q.Stock = q.v.Get("stock") != ""
+	if s := q.v.Get("servings"); s != "" {
 		if n, err := strconv.Atoi(strings.TrimSpace(s)); err == nil && n >= 1 && n <= 200 {
 			q.Servings = n
 		} else {
-			fault("servings", s, fmt.Sprintf("“%s” cannot be the number of servings: try a whole number from 1 to 200", s))
+			q.fault("servings", s, fmt.Sprintf("“%s” cannot be the number of servings: try a whole number from 1 to 200", s))
 		}
 	}
-	if s := v.Get("scale"); s != "" {
+	if s := q.v.Get("scale"); s != "" {
 		if k, err := measure.ParseDecimal(s, "×", "x"); err == nil && k >= 0.1 && k <= 20 {
 			q.Scale = k
 		} else {
-			fault("scale", s, fmt.Sprintf("“%s” is no size of batch: try a number from 0.1 to 20, such as 2", s))
+			q.fault("scale", s, fmt.Sprintf("“%s” is no size of batch: try a number from 0.1 to 20, such as 2", s))
 		}
 	}
-	if s := strings.TrimSpace(v.Get("tin")); s != "" {
+	if s := strings.TrimSpace(q.v.Get("tin")); s != "" {
 		if _, ok := tin.Parse(s); ok {
 			q.Tin = s
 		} else {
-			fault("tin", s, fmt.Sprintf("“%s” names no tin: try “loaf 9x5 in”, “round 20 cm” or “12 muffin cups”", s))
+			q.fault("tin", s, fmt.Sprintf("“%s” names no tin: try “loaf 9x5 in”, “round 20 cm” or “12 muffin cups”", s))
 		}
 	}
-	q.Oven = oven.ParseChoice(v, fault)
-	sort.Slice(q.Diets, func(a, b int) bool { return q.Diets[a] < q.Diets[b] })
-	sort.Strings(q.Bans)
-	return q, faults
 }
 
 // fields gathers "swap=egg:flax-gel" and, as forms write it, "swap.egg=flax-gel".

@@ -154,33 +154,72 @@ func (r *amounts) find(p goal.Programme) error {
 	return nil
 }
 
+// slots are what may move, by ingredient.
+type slots map[larder.ID]*slot
+
+// add lets a share move with what its role allows.
+func (by slots) add(ing *larder.Ingredient, sh share) {
+	m := moves[sh.as]
+	s := by[ing.ID]
+	if s == nil {
+		s = &slot{ing: ing, drift: m.drift}
+		by[ing.ID] = s
+	}
+	s.prior += sh.prior
+	s.min += sh.prior * m.min
+	s.max += sh.prior * m.max
+	s.drift = math.Min(s.drift, m.drift)
+	s.shares = append(s.shares, sh)
+}
+
 // fillSlots collects what may move, sorted by ingredient.
 func (r *amounts) fillSlots(b balance.Balance) {
-	by := map[larder.ID]*slot{}
-	add := func(ing *larder.Ingredient, sh share) {
-		m := moves[sh.as]
-		s := by[ing.ID]
-		if s == nil {
-			s = &slot{ing: ing, drift: m.drift}
-			by[ing.ID] = s
+	by := slots{}
+	small := r.addBrought(by)
+	r.addWritten(by)
+	r.addEggs(by)
+	main := mainLiquid(by)
+	for _, lo := range small {
+		if main == nil {
+			by.add(lo.ing, lo.share)
+			continue
 		}
-		s.prior += sh.prior
-		s.min += sh.prior * m.min
-		s.max += sh.prior * m.max
-		s.drift = math.Min(s.drift, m.drift)
-		s.shares = append(s.shares, sh)
+		main.prior += lo.prior
+		main.min += lo.prior * 0.5
+		main.max += lo.prior * 1.5
+		main.shares[0].prior += lo.prior
 	}
-	type loose struct {
-		ing *larder.Ingredient
-		sh  share
+	r.addOpenSlots(by, b)
+	if r.base != nil && by["water"] == nil { // what milk alone should not bring
+		missing := r.liquidMissing()
+		if main != nil {
+			missing -= 0.25 * main.prior
+		}
+		if missing > 25 { // less is left to the liquid there is
+			by["water"] = &slot{ing: r.Larder.Get("water"), prior: missing, max: r.base.grams, drift: 0.05}
+		}
 	}
-	var later []loose // small waters that join the main liquid
+	for _, id := range sortedKeys(by) {
+		r.bound(by[id], by[id] == main, b)
+		r.slots = append(r.slots, by[id])
+	}
+}
+
+// broughtLiquid is a small water that a school brings: it joins the main liquid.
+type broughtLiquid struct {
+	share
+	ing *larder.Ingredient
+}
+
+// addBrought adds what the schools of the batter bring, but for small waters, which
+// it returns.
+func (r *amounts) addBrought(by slots) (small []broughtLiquid) {
+	kind := string(r.written.Kind)
 	for _, g := range r.brings {
 		if g.topping {
 			continue
 		}
 		sum := 0.0
-		kind := string(r.written.Kind)
 		for _, p := range g.chosen.School.Parts {
 			sum += p.In(kind)
 		}
@@ -191,17 +230,21 @@ func (r *amounts) fillSlots(b balance.Balance) {
 					ing = r.Larder.Get(l.Ingredient)
 				}
 				sh := share{pick: g.pick, src: l.ID, as: p.As, prior: l.Grams / g.use.Per * p.In(kind)}
-				if sh.prior <= 0 {
-					continue
+				switch {
+				case sh.prior <= 0:
+				case p.As == "liquid" && p.Grams < sum/2:
+					small = append(small, broughtLiquid{sh, ing})
+				default:
+					by.add(ing, sh)
 				}
-				if p.As == "liquid" && p.Grams < sum/2 {
-					later = append(later, loose{ing, sh})
-					continue
-				}
-				add(ing, sh)
 			}
 		}
 	}
+	return small
+}
+
+// addWritten adds the lines that stay and may move.
+func (r *amounts) addWritten(by slots) {
 	for n := range r.written.Lines {
 		l := &r.written.Lines[n]
 		ing := r.Larder.Get(l.Ingredient)
@@ -215,63 +258,43 @@ func (r *amounts) fillSlots(b balance.Balance) {
 			as = ing.Shelf.Rebased // another base drinks otherwise
 		}
 		if as != "" {
-			add(ing, share{line: l, as: as, prior: l.Grams})
+			by.add(ing, share{line: l, as: as, prior: l.Grams})
 		}
 	}
-	r.addEggs(by)
-	main := mainLiquid(by)
-	for _, lo := range later {
-		if main != nil {
-			main.prior += lo.sh.prior
-			main.min += lo.sh.prior * 0.5
-			main.max += lo.sh.prior * 1.5
-			main.shares[0].prior += lo.sh.prior
-			continue
-		}
-		add(lo.ing, lo.sh)
+}
+
+// bound sets how far a slot may go: what is held not at all, what a limit or another
+// base asks further down or up.
+func (r *amounts) bound(s *slot, isMain bool, b balance.Balance) {
+	if g, ok := r.req.Holds[s.ing.ID]; ok {
+		s.prior, s.min, s.max, s.held = g, g, g, true
+		return
 	}
-	r.addOpenSlots(by, b)
-	if r.base != nil && by["water"] == nil { // what milk alone should not bring
-		missing := r.liquidMissing()
-		if main != nil {
-			missing -= 0.25 * main.prior
-		}
-		if missing > 25 { // less is left to the liquid there is
-			by["water"] = &slot{ing: r.Larder.Get("water"), prior: missing, max: r.base.grams, drift: 0.05}
+	if r.base != nil && s.has("fat") {
+		s.min = math.Min(s.min, 0.4*s.prior) // nuts bring their own
+	}
+	if r.base != nil && isMain {
+		s.min = 0.25 * s.prior // another base drinks otherwise
+		if s.ing.ID == "water" {
+			s.max = math.Max(s.max, 2.6*s.prior)
+		} else {
+			s.max = math.Min(s.max, 1.25*s.prior)
 		}
 	}
-	for _, id := range sortedKeys(by) {
-		s := by[id]
-		if g, ok := r.req.Holds[id]; ok {
-			s.prior, s.min, s.max, s.held = g, g, g, true
+	if s.ing.Facts.Polyols() > 50 {
+		s.min = 0 // the cap of a serving is never passed
+	}
+	for _, l := range r.exceeded { // less sweet, less salty before over the limit
+		switch {
+		case s.ing.Family == larder.FamilySugar && l.What != diet.Sodium:
+			s.min *= 0.6
+		case s.ing.Family == larder.FamilySalt && l.What == diet.Sodium:
+			s.min = 0
 		}
-		if r.base != nil && s.has("fat") {
-			s.min = math.Min(s.min, 0.4*s.prior) // nuts bring their own
-		}
-		if r.base != nil && s == main {
-			s.min = 0.25 * s.prior // another base drinks otherwise
-			if s.ing.ID == "water" {
-				s.max = math.Max(s.max, 2.6*s.prior)
-			} else {
-				s.max = math.Min(s.max, 1.25*s.prior)
-			}
-		}
-		if s.ing.Facts.Polyols() > 50 {
-			s.min = 0 // the cap of a serving is never passed
-		}
-		for _, l := range r.exceeded { // less sweet, less salty before over the limit
-			switch {
-			case s.ing.Family == larder.FamilySugar && l.What != diet.Sodium:
-				s.min *= 0.6
-			case s.ing.Family == larder.FamilySalt && l.What == diet.Sodium:
-				s.min = 0
-			}
-		}
-		if id == "baking-powder" {
-			most := powderCap / 100 * r.baseGrams(b)
-			s.max = math.Max(math.Max(most, s.prior), s.min)
-		}
-		r.slots = append(r.slots, s)
+	}
+	if s.ing.ID == "baking-powder" {
+		most := powderCap / 100 * r.baseGrams(b)
+		s.max = math.Max(math.Max(most, s.prior), s.min)
 	}
 }
 
