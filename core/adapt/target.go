@@ -72,41 +72,8 @@ func gasOf(i *larder.Ingredient) float64 {
 // bc, where the flour is replaced, moves the windows to those of the base that the
 // batter becomes; bulk is a goal of its own where sugar is replaced.
 func targets(b balance.Balance, kind recipe.Kind, extra float64, bc *becoming, sugar bool) []target {
-	around := func(x, share float64) (lo, hi float64) { return x - share*math.Abs(x), x + share*math.Abs(x) }
-	var out []target
-	water := target{id: "water", name: "Wetness", unit: "g free water", less: "drier", more: "wetter", same: "as wet as written",
-		method: "All water less what flours, seeds and gums drink (absorption × weight).",
-		of:     func(i *larder.Ingredient) float64 { return i.Facts.FreeWater() },
-		lo:     b.FreeWater - 0.035*b.Water, hi: b.FreeWater + 0.035*b.Water, scale: math.Max(b.Water, 20), weight: 3}
-	if isStiff(kind) {
-		water.of, water.unit = func(i *larder.Ingredient) float64 { return i.Facts[larder.Water] }, "g water"
-		water.method = "All water: in a stiff dough it is the total that must stay."
-		water.lo, water.hi = around(b.AllWater, 0.08)
-	}
-	if bc != nil {
-		water.of, water.unit, water.same = looseWater, "g water", "as wet as this base wants"
-		water.method = "Water of every source but the flour's own; pieces of fruit and vegetable keep half of theirs. Gluten-free flours and starches want 8 to 25 % more than wheat, a gluten-free yeast batter about its own weight, nut flour little more than half."
-		water.lo, water.hi = bc.waterWindow(kind)
-	}
-	out = append(out, water)
-	lo, hi := around(b.Fat, 0.06)
-	fat := target{id: "fat", name: "Fat", unit: "g", less: "leaner", more: "richer", same: "the same", method: "Fat of every line.",
-		of: func(i *larder.Ingredient) float64 { return i.Facts[larder.Fat] }, lo: lo, hi: hi, scale: math.Max(b.Fat, 10), weight: 1.5}
-	switch {
-	case bc.of(balance.GlutenFree):
-		fat.lo, fat.hi = around(b.Fat, 0.15)
-	case bc != nil: // nuts bring their own
-		fat.name, fat.method, fat.same = "Fat beside the nuts'", "Fat of every line but the ground nuts': a quarter of their weight is plenty.", "as rich as this base bears"
-		fat.of = func(i *larder.Ingredient) float64 {
-			if i.IsBase() {
-				return 0
-			}
-			return i.Facts[larder.Fat]
-		}
-		fat.lo, fat.hi = 0, math.Max(0.25*bc.grams, 10)
-	}
-	out = append(out, fat)
-	lo, hi = around(b.Sweet, 0.08)
+	out := []target{waterTarget(b, kind, bc), fatTarget(b, bc)}
+	lo, hi := around(b.Sweet, 0.08)
 	out = append(out, target{id: "sweet", name: "Sweetness", unit: "g as sugar", less: "less sweet", more: "sweeter", same: "the same", method: "Weight × sweetness against sugar, every line.",
 		of: func(i *larder.Ingredient) float64 { return 100 * i.Facts[larder.Sweetness] }, lo: lo, hi: hi, scale: math.Max(b.Sweet, 20), weight: 1})
 	binding := [2]float64{0.85 * b.Binding, 1.3 * b.Binding}
@@ -118,23 +85,7 @@ func targets(b balance.Balance, kind recipe.Kind, extra float64, bc *becoming, s
 			of: func(i *larder.Ingredient) float64 { return i.Facts[larder.Binding] }, lo: binding[0], hi: binding[1], scale: math.Max(b.Binding, 1), weight: 1})
 	}
 	if !kind.Yeasted() {
-		of, was := gasOf, b.Soda+b.CO2+b.Air
-		if kind == recipe.Biscuit { // nothing holds the air an egg brings to a biscuit
-			of, was = func(i *larder.Ingredient) float64 { return i.Facts[larder.Soda] + i.Facts[larder.CO2] }, b.Soda+b.CO2
-		}
-		need := was + extra
-		switch {
-		case bc.of(balance.GlutenFree) && kind != recipe.Biscuit: // a gluten-free crumb holds less of its gas
-			need *= gfLift
-		case bc.of(balance.Nut):
-			of, need = liftOf, nutPowder/100*bc.grams*2.95
-			if kind == recipe.Biscuit {
-				need = math.Min(need, b.Soda+b.CO2)
-			}
-		}
-		out = append(out, target{id: "lift", name: "Lift", unit: "mmol gas", less: "rises less", more: "rises more", same: "as much lift",
-			method: "CO2 of powder and of soda, and the air that eggs hold (6.8 mmol for two eggs: the half teaspoon of powder that bakers add without them).",
-			of:     of, lo: need - 1.2, hi: need*1.15 + 3, scale: math.Max(need, 10), weight: 2})
+		out = append(out, liftTarget(b, kind, extra, bc))
 	}
 	if b.Soda > 0 {
 		out = append(out, target{id: "acid", name: "Soda against acid", unit: "meq soda left", less: "sharper", more: "soapier", same: "in balance",
@@ -162,6 +113,72 @@ func targets(b balance.Balance, kind recipe.Kind, extra float64, bc *becoming, s
 	out = append(out, target{id: "mass", name: "Batter", unit: "g", less: "less batter", more: "more batter", same: "as much", method: "The weight of all lines that go into the tin.",
 		of: func(*larder.Ingredient) float64 { return 100 }, lo: lo, hi: hi, scale: math.Max(b.Mass, 50), weight: 0.5})
 	return out
+}
+
+// around is a window of a share on either side.
+func around(x, share float64) (lo, hi float64) {
+	return x - share*math.Abs(x), x + share*math.Abs(x)
+}
+
+// waterTarget is how wet the batter should be: as written, or as its new base wants.
+func waterTarget(b balance.Balance, kind recipe.Kind, bc *becoming) target {
+	water := target{id: "water", name: "Wetness", unit: "g free water", less: "drier", more: "wetter", same: "as wet as written",
+		method: "All water less what flours, seeds and gums drink (absorption × weight).",
+		of:     func(i *larder.Ingredient) float64 { return i.Facts.FreeWater() },
+		lo:     b.FreeWater - 0.035*b.Water, hi: b.FreeWater + 0.035*b.Water, scale: math.Max(b.Water, 20), weight: 3}
+	if isStiff(kind) {
+		water.of, water.unit = func(i *larder.Ingredient) float64 { return i.Facts[larder.Water] }, "g water"
+		water.method = "All water: in a stiff dough it is the total that must stay."
+		water.lo, water.hi = around(b.AllWater, 0.08)
+	}
+	if bc != nil {
+		water.of, water.unit, water.same = looseWater, "g water", "as wet as this base wants"
+		water.method = "Water of every source but the flour's own; pieces of fruit and vegetable keep half of theirs. Gluten-free flours and starches want 8 to 25 % more than wheat, a gluten-free yeast batter about its own weight, nut flour little more than half."
+		water.lo, water.hi = bc.waterWindow(kind)
+	}
+	return water
+}
+
+// fatTarget is how rich it should be: nuts bring fat of their own.
+func fatTarget(b balance.Balance, bc *becoming) target {
+	lo, hi := around(b.Fat, 0.06)
+	fat := target{id: "fat", name: "Fat", unit: "g", less: "leaner", more: "richer", same: "the same", method: "Fat of every line.",
+		of: func(i *larder.Ingredient) float64 { return i.Facts[larder.Fat] }, lo: lo, hi: hi, scale: math.Max(b.Fat, 10), weight: 1.5}
+	switch {
+	case bc.of(balance.GlutenFree):
+		fat.lo, fat.hi = around(b.Fat, 0.15)
+	case bc != nil: // nuts bring their own
+		fat.name, fat.method, fat.same = "Fat beside the nuts'", "Fat of every line but the ground nuts': a quarter of their weight is plenty.", "as rich as this base bears"
+		fat.of = func(i *larder.Ingredient) float64 {
+			if i.IsBase() {
+				return 0
+			}
+			return i.Facts[larder.Fat]
+		}
+		fat.lo, fat.hi = 0, math.Max(0.25*bc.grams, 10)
+	}
+	return fat
+}
+
+// liftTarget is the gas, with what the schools need and the base wants beyond.
+func liftTarget(b balance.Balance, kind recipe.Kind, extra float64, bc *becoming) target {
+	of, was := gasOf, b.Soda+b.CO2+b.Air
+	if kind == recipe.Biscuit { // nothing holds the air an egg brings to a biscuit
+		of, was = func(i *larder.Ingredient) float64 { return i.Facts[larder.Soda] + i.Facts[larder.CO2] }, b.Soda+b.CO2
+	}
+	need := was + extra
+	switch {
+	case bc.of(balance.GlutenFree) && kind != recipe.Biscuit: // a gluten-free crumb holds less of its gas
+		need *= gfLift
+	case bc.of(balance.Nut):
+		of, need = liftOf, nutPowder/100*bc.grams*2.95
+		if kind == recipe.Biscuit {
+			need = math.Min(need, b.Soda+b.CO2)
+		}
+	}
+	return target{id: "lift", name: "Lift", unit: "mmol gas", less: "rises less", more: "rises more", same: "as much lift",
+		method: "CO2 of powder and of soda, and the air that eggs hold (6.8 mmol for two eggs: the half teaspoon of powder that bakers add without them).",
+		of:     of, lo: need - 1.2, hi: need*1.15 + 3, scale: math.Max(need, 10), weight: 2}
 }
 
 // sumOf adds a target over items.

@@ -47,17 +47,19 @@ func (r *amounts) toppings() {
 	}
 }
 
+// toppingPart is what a school brings to a topping, or a line of it that may move.
+type toppingPart struct {
+	g     *brought
+	line  recipe.Line  // that it stands for
+	own   *recipe.Line // or a line that may move
+	prior float64
+}
+
 // solveTopping finds the amounts of one section.
 func (r *amounts) solveTopping(section string) {
-	type part struct {
-		g     *brought
-		line  recipe.Line  // that it stands for
-		own   *recipe.Line // or a line that may move
-		prior float64
-	}
-	parts := map[larder.ID][]part{}
+	parts := map[larder.ID][]toppingPart{}
 	vars := map[larder.ID]*goal.Var{}
-	add := func(id larder.ID, as string, p part) {
+	add := func(id larder.ID, as string, p toppingPart) {
 		m := moves[as]
 		v := vars[id]
 		if v == nil {
@@ -81,7 +83,7 @@ func (r *amounts) solveTopping(section string) {
 		if g := r.broughtOf(l.ID); g != nil {
 			for _, p := range g.chosen.School.Parts {
 				ing := r.part([]recipe.Line{*l}, p)
-				add(ing.ID, p.As, part{g: g, line: *l, prior: l.Grams / g.use.Per * p.In("topping")})
+				add(ing.ID, p.As, toppingPart{g: g, line: *l, prior: l.Grams / g.use.Per * p.In("topping")})
 			}
 			continue
 		}
@@ -89,7 +91,7 @@ func (r *amounts) solveTopping(section string) {
 			if as == "" {
 				as = "liquid"
 			}
-			add(i.ID, as, part{own: l, prior: l.Grams})
+			add(i.ID, as, toppingPart{own: l, prior: l.Grams})
 			continue
 		}
 		for k, t := range toppingGoals {
@@ -116,18 +118,23 @@ func (r *amounts) solveTopping(section string) {
 			x = sol.X[n]
 		}
 		for _, pt := range parts[id] {
-			grams := x * pt.prior / math.Max(vars[id].Prior, 1e-9)
-			if pt.own == nil {
-				pt.g.to = append(pt.g.to, r.newLine(pt.line, r.Larder.Get(id), grams, false))
-				continue
-			}
-			to := r.round(r.Larder.Get(id), grams)
-			if math.Abs(to-pt.own.Grams) < 0.05*pt.own.Grams+1 {
-				continue
-			}
-			from := r.amount(*pt.own)
-			r.setGrams(pt.own, to, false)
-			r.moved = append(r.moved, Change{Kind: Moved, Title: pt.own.Name, From: []Amount{from}, To: []Amount{r.amount(*pt.own)}, Reason: "Keeps the " + section + " as thick and as sweet as it was.", Confidence: swap.WellTried})
+			r.settle(section, pt, r.Larder.Get(id), x*pt.prior/math.Max(vars[id].Prior, 1e-9))
 		}
 	}
+}
+
+// settle gives a part of a topping its grams: a line that comes in, or one that moves
+// where that is worth saying.
+func (r *amounts) settle(section string, pt toppingPart, ing *larder.Ingredient, grams float64) {
+	if pt.own == nil {
+		pt.g.to = append(pt.g.to, r.newLine(pt.line, ing, grams, false))
+		return
+	}
+	to := r.round(ing, grams)
+	if math.Abs(to-pt.own.Grams) < 0.05*pt.own.Grams+1 {
+		return
+	}
+	from := r.amount(*pt.own)
+	r.setGrams(pt.own, to, false)
+	r.moved = append(r.moved, Change{Kind: Moved, Title: pt.own.Name, From: []Amount{from}, To: []Amount{r.amount(*pt.own)}, Reason: "Keeps the " + section + " as thick and as sweet as it was.", Confidence: swap.WellTried})
 }

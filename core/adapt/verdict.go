@@ -50,6 +50,12 @@ func (r *assessment) verdict() {
 	if len(unknown) > 0 {
 		v.Gone = nil
 	}
+	r.say(v, breaking)
+}
+
+// say gives the verdict its state and its sentence, the gravest first.
+func (r *assessment) say(v *Verdict, breaking []string) {
+	unknown := r.res.Recipe.Unknown()
 	demands := len(r.demand.Diets) + len(r.demand.Bans) + len(r.demand.Limits)
 	var missed []string
 	for _, l := range r.res.Limits {

@@ -177,44 +177,7 @@ func Load(fsys fs.FS) (*Larder, error) {
 	for _, table := range []string{"macro", "sugars", "minerals", "acid", "behave"} {
 		ld.facts(table)
 	}
-	ld.table("measure", []string{"id", "how", "unit", "grams", "source"}, func(row []string) {
-		i := ld.ingredient(row[0])
-		g := ld.number("grams", row[3], 0.01, 5000)
-		if i == nil {
-			return
-		}
-		i.Weights = append(i.Weights, Weight{row[1], row[2], measure.Grams(g), ld.source(row[4])})
-	})
-	ld.table("keep", []string{"id", "edible", "glycaemic", "room_days", "fridge_days", "freezer_days", "source"}, func(row []string) {
-		i := ld.ingredient(row[0])
-		if i == nil {
-			return
-		}
-		i.Edible = ld.number("edible", row[1], 0.05, 1)
-		switch i.Glycaemic = row[2]; row[2] {
-		case "high", "medium", "low", "none", "":
-		default:
-			ld.fault("glycaemic", "%q: want high, medium, low, none or nothing", row[2])
-		}
-		days := func(column, s string) int { return int(ld.number(column, s, 0, 3650)) }
-		i.Keeps = Keeping{days("room_days", row[3]), days("fridge_days", row[4]), days("freezer_days", row[5])}
-		i.Sources["keep"] = ld.source(row[6])
-	})
-	ld.table("allergen", []string{"id", "allergen", "level", "source"}, func(row []string) {
-		i := ld.ingredient(row[0])
-		if !IsAllergen(row[1]) {
-			ld.fault("allergen", "%q is no allergen that the law names", row[1])
-		}
-		switch lv := Level(row[2]); lv {
-		case Contains, May, Check:
-			if i != nil {
-				i.Allergens[row[1]] = lv
-			}
-		default:
-			ld.fault("level", "%q: want contains, may or check", row[2])
-		}
-		ld.source(row[3])
-	})
+	ld.keeping()
 	ld.table("name", []string{"phrase", "id", "locale", "ambiguous_with"}, func(row []string) {
 		if ld.ingredient(row[1]) == nil {
 			return
@@ -287,6 +250,48 @@ type loader struct {
 	file string
 	line int
 	errs []error
+}
+
+// keeping reads what the foods weigh, how they keep and which allergens they hold.
+func (ld *loader) keeping() {
+	ld.table("measure", []string{"id", "how", "unit", "grams", "source"}, func(row []string) {
+		i := ld.ingredient(row[0])
+		g := ld.number("grams", row[3], 0.01, 5000)
+		if i == nil {
+			return
+		}
+		i.Weights = append(i.Weights, Weight{row[1], row[2], measure.Grams(g), ld.source(row[4])})
+	})
+	ld.table("keep", []string{"id", "edible", "glycaemic", "room_days", "fridge_days", "freezer_days", "source"}, func(row []string) {
+		i := ld.ingredient(row[0])
+		if i == nil {
+			return
+		}
+		i.Edible = ld.number("edible", row[1], 0.05, 1)
+		switch i.Glycaemic = row[2]; row[2] {
+		case "high", "medium", "low", "none", "":
+		default:
+			ld.fault("glycaemic", "%q: want high, medium, low, none or nothing", row[2])
+		}
+		days := func(column, s string) int { return int(ld.number(column, s, 0, 3650)) }
+		i.Keeps = Keeping{days("room_days", row[3]), days("fridge_days", row[4]), days("freezer_days", row[5])}
+		i.Sources["keep"] = ld.source(row[6])
+	})
+	ld.table("allergen", []string{"id", "allergen", "level", "source"}, func(row []string) {
+		i := ld.ingredient(row[0])
+		if !IsAllergen(row[1]) {
+			ld.fault("allergen", "%q is no allergen that the law names", row[1])
+		}
+		switch lv := Level(row[2]); lv {
+		case Contains, May, Check:
+			if i != nil {
+				i.Allergens[row[1]] = lv
+			}
+		default:
+			ld.fault("level", "%q: want contains, may or check", row[2])
+		}
+		ld.source(row[3])
+	})
 }
 
 func (ld *loader) fault(column, format string, args ...any) {

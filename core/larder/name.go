@@ -301,41 +301,7 @@ func (l *Larder) best(tokens, strong []string) (Match, bool) {
 	var found []scored
 	seen := map[int]bool{}
 	consider := func(n int, slips map[string]string) {
-		e := l.names.entries[n]
-		hit, need := 0.0, 0.0
-		covered := map[string]bool{}
-		for _, t := range e.tokens {
-			weight := 1.0
-			if ignored[t] {
-				weight = 0.3
-			}
-			need += weight
-			switch {
-			case have[t]:
-				hit += weight
-				covered[t] = true
-			case slips[t] != "":
-				hit += weight * 0.85
-				covered[slips[t]] = true
-			}
-		}
-		left := 0.0
-		for i, t := range strong {
-			if !covered[t] {
-				left++
-				if i == len(strong)-1 {
-					left += 0.5 // the last word is usually the noun
-				}
-			}
-		}
-		score := hit / (need + left)
-		if hit < need-0.35 {
-			score *= 0.8 // a word of the name is missing
-		}
-		if len(e.tokens) > 1 {
-			score += 0.01 * float64(len(e.tokens)) // the longer name says more
-		}
-		found = append(found, scored{n, min(score, 0.95)})
+		found = append(found, scored{n, l.names.entries[n].score(have, strong, slips)})
 	}
 	for _, t := range strong {
 		for _, n := range l.names.byToken[t] {
@@ -382,6 +348,46 @@ func (l *Larder) best(tokens, strong []string) (Match, bool) {
 		}
 	}
 	return m, true
+}
+
+// score says how well a name covers a phrase, 0 to 0.95: have are the phrase's words,
+// strong those that matter, in order; slips are catalogue words as they were typed.
+// Source: practice, judged with the reader's corpus.
+func (e entry) score(have map[string]bool, strong []string, slips map[string]string) float64 {
+	hit, need := 0.0, 0.0
+	covered := map[string]bool{}
+	for _, t := range e.tokens {
+		weight := 1.0
+		if ignored[t] {
+			weight = 0.3
+		}
+		need += weight
+		switch {
+		case have[t]:
+			hit += weight
+			covered[t] = true
+		case slips[t] != "":
+			hit += weight * 0.85
+			covered[slips[t]] = true
+		}
+	}
+	left := 0.0
+	for i, t := range strong {
+		if !covered[t] {
+			left++
+			if i == len(strong)-1 {
+				left += 0.5 // the last word is usually the noun
+			}
+		}
+	}
+	score := hit / (need + left)
+	if hit < need-0.35 {
+		score *= 0.8 // a word of the name is missing
+	}
+	if len(e.tokens) > 1 {
+		score += 0.01 * float64(len(e.tokens)) // the longer name says more
+	}
+	return min(score, 0.95)
 }
 
 // near reports whether two words of five letters or more differ by one letter

@@ -110,38 +110,7 @@ func (r *reading) parse(l *recipe.Line) bool {
 	var unit measure.Unit
 	if n > 0 {
 		l.Amount = q
-		if m := times.FindString(rest); m != "" { // 2 x 400 g tins
-			if q2, k, err := measure.ScanQuantity(rest[len(m):]); err == nil && k > 0 {
-				if u, j := measure.ScanUnit(rest[len(m)+k:]); u.Kind == measure.Mass || u.Kind == measure.Volume && u.Factor > 0 {
-					l.Amount, unit = q2.Scale(q.Mid()), u
-					rest = rest[len(m)+k+j:]
-					if pack, k := measure.ScanUnit(rest); pack.Kind == measure.Piece {
-						rest = rest[k:]
-					}
-				}
-			}
-		}
-		if unit.Kind == measure.NoUnit {
-			if m := spoonWord.FindString(rest); m != "" {
-				if _, k := measure.ScanUnit(rest[len(m):]); k > 0 {
-					rest = rest[len(m):]
-				}
-			}
-			if m := sizeWord.FindStringSubmatch(rest); m != nil {
-				size = strings.Split(strings.ToLower(m[1]), " ")[0]
-				rest = rest[len(m[0]):]
-			}
-			rest = r.packSize(l, rest, &unit)
-		}
-		if unit.Kind == measure.NoUnit {
-			u, k := measure.ScanUnit(rest)
-			if k > 0 && strings.TrimSpace(strings.TrimLeft(rest[k:], " .")) != "" || k > 0 && u.Kind != measure.Piece {
-				unit, rest = u, rest[k:]
-			}
-			if pack, k := measure.ScanUnit(rest); unit.Kind == measure.Mass && (pack.ID == "sachet" || pack.ID == "tin") {
-				rest = rest[k:] // "7 g sachet instant yeast"
-			}
-		}
+		unit, size, rest = r.unitOf(l, q, rest)
 		rest = r.secondAmount(l, rest, unit, &written)
 	} else if u, k := measure.ScanUnit(s); k > 1 && (u.ID == "pinch" || u.ID == "dash" || u.ID == "handful" || u.ID == "knob") {
 		l.Amount, unit, rest, n = measure.One(1), u, s[k:], k // "pinch of salt"
@@ -162,6 +131,44 @@ func (r *reading) parse(l *recipe.Line) bool {
 		l.How = percent
 	}
 	return n > 0
+}
+
+// unitOf reads what follows an amount: the unit, the size of pieces or packs, and the
+// rest of the line. "2 x 400 g tins" is an amount of its own.
+func (r *reading) unitOf(l *recipe.Line, q measure.Quantity, rest string) (unit measure.Unit, size, left string) {
+	if m := times.FindString(rest); m != "" { // 2 x 400 g tins
+		if q2, k, err := measure.ScanQuantity(rest[len(m):]); err == nil && k > 0 {
+			if u, j := measure.ScanUnit(rest[len(m)+k:]); u.Kind == measure.Mass || u.Kind == measure.Volume && u.Factor > 0 {
+				l.Amount, unit = q2.Scale(q.Mid()), u
+				rest = rest[len(m)+k+j:]
+				if pack, k := measure.ScanUnit(rest); pack.Kind == measure.Piece {
+					rest = rest[k:]
+				}
+			}
+		}
+	}
+	if unit.Kind == measure.NoUnit {
+		if m := spoonWord.FindString(rest); m != "" {
+			if _, k := measure.ScanUnit(rest[len(m):]); k > 0 {
+				rest = rest[len(m):]
+			}
+		}
+		if m := sizeWord.FindStringSubmatch(rest); m != nil {
+			size = strings.Split(strings.ToLower(m[1]), " ")[0]
+			rest = rest[len(m[0]):]
+		}
+		rest = r.packSize(l, rest, &unit)
+	}
+	if unit.Kind == measure.NoUnit {
+		u, k := measure.ScanUnit(rest)
+		if k > 0 && strings.TrimSpace(strings.TrimLeft(rest[k:], " .")) != "" || k > 0 && u.Kind != measure.Piece {
+			unit, rest = u, rest[k:]
+		}
+		if pack, k := measure.ScanUnit(rest); unit.Kind == measure.Mass && (pack.ID == "sachet" || pack.ID == "tin") {
+			rest = rest[k:] // "7 g sachet instant yeast"
+		}
+	}
+	return unit, size, rest
 }
 
 // citrus splits "juice of 1 lemon", "zest of ½ an orange".

@@ -264,14 +264,18 @@ func split(p piece, sep string) []piece {
 
 func isDigitOrDot(c byte) bool { return c >= '0' && c <= '9' || c == '.' }
 
+// part is where in a recipe's text a piece stands.
+type part int
+
+const (
+	before part = iota
+	ingredients
+	method
+	notes
+)
+
 // lines sorts the pieces of the text into title, lines and steps.
 func (r *reading) lines() {
-	const (
-		before = iota
-		ingredients
-		method
-		notes
-	)
 	state, sect, headed := before, "", false
 	for _, p := range pieces(r.text) {
 		switch {
@@ -325,30 +329,37 @@ func (r *reading) lines() {
 			state = ingredients
 			continue
 		}
-		line, strong := r.tryLine(p, state == ingredients)
-		if state == before && r.Recipe.Title == "" && strong && line.Unit == "" && (line.Ingredient == "" || !startsWithDigit(p.text)) {
-			strong = false // "A seed cake", "Two-minute scones"
-		}
-		switch {
-		case state == before && r.Recipe.Title == "" && !strong && !(len(p.text) > 120 && strings.ContainsAny(p.text, ".,;")):
-			r.title(p)
-		case state == before && !strong && r.found == 0 && len(r.Recipe.Steps) == 0 && !verbs.MatchString(p.text):
-			r.Recipe.Notes = append(r.Recipe.Notes, phrase.Clip(p.text, 1000))
-		case state == method:
-			r.step(p)
-		case line != nil && (strong || state == ingredients && !looksLikeStep(p)):
-			line.Section = sect
-			r.addLine(*line, p)
-			state = ingredients
-		case state == ingredients && r.found > 0 && (looksLikeStep(p) || !headed):
-			state = method
-			r.step(p)
-		case looksLikeStep(p):
-			r.step(p)
-		case state == ingredients:
-			r.step(p)
-		}
+		state = r.place(p, state, sect, headed)
 	}
+}
+
+// place puts a piece where it belongs, as title, line, step or note, and says where the
+// text has come to.
+func (r *reading) place(p piece, state part, sect string, headed bool) part {
+	line, strong := r.tryLine(p, state == ingredients)
+	if state == before && r.Recipe.Title == "" && strong && line.Unit == "" && (line.Ingredient == "" || !startsWithDigit(p.text)) {
+		strong = false // "A seed cake", "Two-minute scones"
+	}
+	switch {
+	case state == before && r.Recipe.Title == "" && !strong && !(len(p.text) > 120 && strings.ContainsAny(p.text, ".,;")):
+		r.title(p)
+	case state == before && !strong && r.found == 0 && len(r.Recipe.Steps) == 0 && !verbs.MatchString(p.text):
+		r.Recipe.Notes = append(r.Recipe.Notes, phrase.Clip(p.text, 1000))
+	case state == method:
+		r.step(p)
+	case line != nil && (strong || state == ingredients && !looksLikeStep(p)):
+		line.Section = sect
+		r.addLine(*line, p)
+		state = ingredients
+	case state == ingredients && r.found > 0 && (looksLikeStep(p) || !headed):
+		state = method
+		r.step(p)
+	case looksLikeStep(p):
+		r.step(p)
+	case state == ingredients:
+		r.step(p)
+	}
+	return state
 }
 
 func startsWithDigit(s string) bool { return s != "" && s[0] >= '0' && s[0] <= '9' }

@@ -261,68 +261,76 @@ func check(name string, u *Use, l *larder.Larder) (errs []error) {
 	kinds("roles", "says", slices.DeleteFunc(slices.Sorted(maps.Keys(u.Roles)), func(k string) bool { return k == "default" }))
 	seen := map[string]bool{}
 	for _, s := range u.Schools {
-		kinds(s.ID, "is only in", s.Only)
-		if seen[s.ID] || s.ID == "" || s.Title == "" || s.Effect == "" || s.Reason == "" || len(s.Parts) == 0 {
-			fault(s.ID, "want an id of its own, title, effect, reason and parts")
+		if seen[s.ID] {
+			fault(s.ID, "want an id of its own")
 		}
 		seen[s.ID] = true
-		for _, job := range s.Good {
-			if !slices.Contains(u.Jobs, job) {
-				fault(s.ID, "is good at %q, which is no job of the use", job)
+		s.check(u, l, fault, kinds)
+	}
+	return errs
+}
+
+// check reports what is wrong with one school of a use.
+func (s School) check(u *Use, l *larder.Larder, fault func(school, format string, args ...any), kinds func(school, where string, names []string)) {
+	kinds(s.ID, "is only in", s.Only)
+	if s.ID == "" || s.Title == "" || s.Effect == "" || s.Reason == "" || len(s.Parts) == 0 {
+		fault(s.ID, "want an id of its own, title, effect, reason and parts")
+	}
+	for _, job := range s.Good {
+		if !slices.Contains(u.Jobs, job) {
+			fault(s.ID, "is good at %q, which is no job of the use", job)
+		}
+	}
+	for _, id := range s.For {
+		if !slices.Contains(u.For, id) {
+			fault(s.ID, "is for %q, which the use is not for", id)
+		}
+	}
+	if err := s.Source.Check(); err != nil {
+		fault(s.ID, "%v", err)
+	}
+	if !slices.Contains(bases, s.Becomes) {
+		fault(s.ID, "becomes %q", s.Becomes)
+	}
+	if !slices.Contains(confidences, s.Confidence) {
+		fault(s.ID, "confidence %q", s.Confidence)
+	}
+	texts := []string{s.Reason}
+	for _, p := range s.Parts {
+		if l.Get(p.ID) == nil && p.ID != From || p.Grams <= 0 || !slices.Contains(parts, p.As) {
+			fault(s.ID, "part %q, %g g as %q", p.ID, p.Grams, p.As)
+		}
+		kinds(s.ID, "gives grams by", slices.Sorted(maps.Keys(p.By)))
+	}
+	for _, w := range s.When {
+		if !slices.Contains(tests, w.Test) || w.Say == "" {
+			fault(s.ID, "when: test %q", w.Test)
+		}
+		for _, id := range w.In {
+			if _, ok := diet.Find(diet.ID(id)); w.Test == "demand" && !ok {
+				fault(s.ID, "when: %q is no diet", id)
 			}
 		}
-		for _, id := range s.For {
-			if !slices.Contains(u.For, id) {
-				fault(s.ID, "is for %q, which the use is not for", id)
-			}
+		if w.Test == "kind" {
+			kinds(s.ID, "when: in", w.In)
+		} else if w.Test != "demand" && len(w.In) > 0 {
+			fault(s.ID, "when: test %q asks for nothing to be in", w.Test)
 		}
-		if err := s.Source.Check(); err != nil {
-			fault(s.ID, "%v", err)
+	}
+	for _, e := range s.Steps {
+		if !slices.Contains(places, e.At) || (e.At == "beside") != slices.Contains(verbs, e.Verb) {
+			fault(s.ID, "step at %q", e.At)
 		}
-		if !slices.Contains(bases, s.Becomes) {
-			fault(s.ID, "becomes %q", s.Becomes)
-		}
-		if !slices.Contains(confidences, s.Confidence) {
-			fault(s.ID, "confidence %q", s.Confidence)
-		}
-		texts := []string{s.Reason}
-		for _, p := range s.Parts {
-			if l.Get(p.ID) == nil && p.ID != From || p.Grams <= 0 || !slices.Contains(parts, p.As) {
-				fault(s.ID, "part %q, %g g as %q", p.ID, p.Grams, p.As)
-			}
-			kinds(s.ID, "gives grams by", slices.Sorted(maps.Keys(p.By)))
-		}
-		for _, w := range s.When {
-			if !slices.Contains(tests, w.Test) || w.Say == "" {
-				fault(s.ID, "when: test %q", w.Test)
-			}
-			for _, id := range w.In {
-				if _, ok := diet.Find(diet.ID(id)); w.Test == "demand" && !ok {
-					fault(s.ID, "when: %q is no diet", id)
-				}
-			}
-			if w.Test == "kind" {
-				kinds(s.ID, "when: in", w.In)
-			} else if w.Test != "demand" && len(w.In) > 0 {
-				fault(s.ID, "when: test %q asks for nothing to be in", w.Test)
-			}
-		}
-		for _, e := range s.Steps {
-			if !slices.Contains(places, e.At) || (e.At == "beside") != slices.Contains(verbs, e.Verb) {
-				fault(s.ID, "step at %q", e.At)
-			}
-			kinds(s.ID, "step only in", e.Only)
-			texts = append(texts, e.Text)
-		}
-		for _, text := range texts {
-			for _, hole := range holes(text) {
-				if hole != "n" && hole != "from" && !slices.ContainsFunc(s.Parts, func(p Part) bool { return string(p.ID) == hole }) {
-					fault(s.ID, "text names {%s}, which is no part", hole)
-				}
+		kinds(s.ID, "step only in", e.Only)
+		texts = append(texts, e.Text)
+	}
+	for _, text := range texts {
+		for _, hole := range holes(text) {
+			if hole != "n" && hole != "from" && !slices.ContainsFunc(s.Parts, func(p Part) bool { return string(p.ID) == hole }) {
+				fault(s.ID, "text names {%s}, which is no part", hole)
 			}
 		}
 	}
-	return errs
 }
 
 func holes(s string) (out []string) {

@@ -101,21 +101,7 @@ func parse(t string) (Tin, bool) {
 		count, t = n, rest
 	}
 	if cupsRE.MatchString(t) {
-		out := byName("muffin")
-		switch {
-		case strings.Contains(t, "mini"), strings.Contains(t, "small"):
-			out = byName("small muffin")
-		case strings.Contains(t, "large"), strings.Contains(t, "jumbo"), strings.Contains(t, "giant"):
-			out = byName("large muffin")
-		}
-		if m := cupsCount.FindStringSubmatch(t); m != nil {
-			if k, _ := strconv.Atoi(cmp.Or(m[1], m[2])); k >= 1 {
-				out.Count = k
-			}
-		} else if count > 1 {
-			out.Count = count
-		}
-		return out, true
+		return cups(t, count), true
 	}
 	depth := 0.0
 	if m := deep.FindStringSubmatchIndex(t); m != nil {
@@ -126,29 +112,7 @@ func parse(t string) (Tin, bool) {
 		t = t[:m[0]] + t[m[1]:]
 	}
 	if m := sizes.FindStringSubmatch(t); m != nil {
-		unit := m[2] + m[4] + m[6]
-		scale := 1.0
-		if strings.Contains(unit, "in") || strings.ContainsAny(unit, "\"”″'") {
-			scale = measure.Inch
-		} else if !strings.Contains(unit, "cm") && num(m[1]) <= 15 {
-			scale = measure.Inch // 9 x 5 without a unit is inches
-		}
-		a, b, d := num(m[1])*scale, num(m[3])*scale, cmp.Or(num(m[5])*scale, depth)
-		if a < b {
-			a, b = b, a
-		}
-		shape := Sheet
-		switch {
-		case strings.Contains(t, "loaf") || a/b > 1.55 && a < 32:
-			shape = Loaf
-		case a/b < 1.08:
-			shape, a = Square, math.Sqrt(a*b)
-			b = a
-		}
-		if strings.Contains(t, "round") && d == 0 {
-			return sized(Round, a, a, b, count), true
-		}
-		return sized(shape, a, b, d, count), true
+		return bySizes(t, m, depth, count), true
 	}
 	if m := weights.FindStringSubmatch(t); m != nil {
 		big := map[string]float64{"lb": 453.6, "pound": 453.6, "g": 1, "kg": 1000}[m[2]] * num(m[1])
@@ -191,6 +155,52 @@ func parse(t string) (Tin, bool) {
 		return byName("baking sheet"), true
 	}
 	return Tin{}, false
+}
+
+// cups is a tin of cups, as many as are named.
+func cups(t string, count int) Tin {
+	out := byName("muffin")
+	switch {
+	case strings.Contains(t, "mini"), strings.Contains(t, "small"):
+		out = byName("small muffin")
+	case strings.Contains(t, "large"), strings.Contains(t, "jumbo"), strings.Contains(t, "giant"):
+		out = byName("large muffin")
+	}
+	if m := cupsCount.FindStringSubmatch(t); m != nil {
+		if k, _ := strconv.Atoi(cmp.Or(m[1], m[2])); k >= 1 {
+			out.Count = k
+		}
+	} else if count > 1 {
+		out.Count = count
+	}
+	return out
+}
+
+// bySizes is the tin of two or three sizes, as sizes found them.
+func bySizes(t string, m []string, depth float64, count int) Tin {
+	unit := m[2] + m[4] + m[6]
+	scale := 1.0
+	if strings.Contains(unit, "in") || strings.ContainsAny(unit, "\"”″'") {
+		scale = measure.Inch
+	} else if !strings.Contains(unit, "cm") && num(m[1]) <= 15 {
+		scale = measure.Inch // 9 x 5 without a unit is inches
+	}
+	a, b, d := num(m[1])*scale, num(m[3])*scale, cmp.Or(num(m[5])*scale, depth)
+	if a < b {
+		a, b = b, a
+	}
+	shape := Sheet
+	switch {
+	case strings.Contains(t, "loaf") || a/b > 1.55 && a < 32:
+		shape = Loaf
+	case a/b < 1.08:
+		shape, a = Square, math.Sqrt(a*b)
+		b = a
+	}
+	if strings.Contains(t, "round") && d == 0 {
+		return sized(Round, a, a, b, count)
+	}
+	return sized(shape, a, b, d, count)
 }
 
 // setOf reads "2 x 2 lb loaf tins", "2 x 20 cm round": how many, and one of them. A first
