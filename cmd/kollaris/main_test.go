@@ -108,10 +108,16 @@ func TestAdapt(t *testing.T) {
 	}
 	keys(t, d["bake"], "oven_c", "minutes", "first_look", "tin")
 	assert.Equal(t, "12 muffin cups", d["bake"].(map[string]any)["tin"])
+	whys := map[string]bool{} // as codes, beside the words
 	for _, c := range d["changes"].([]any) {
 		keys(t, c, "from", "to", "reason", "confidence")
 		assert.NotEmpty(t, c.(map[string]any)["reason"])
+		if why, ok := c.(map[string]any)["why"].(map[string]any); ok {
+			whys[fmt.Sprint(c.(map[string]any)["use"], " ", why["kind"], " ", why["food"], " ", why["allergen"])] = true
+		}
 	}
+	assert.True(t, whys["egg holds egg egg"], whys)
+	assert.Contains(t, []any{"fine", "look"}, d["verdict_state"])
 
 	out, _, code = call(t, pear, "adapt", "--diet", "egg-free", "-")
 	assert.Equal(t, 0, code)

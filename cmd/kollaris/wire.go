@@ -1,9 +1,11 @@
 package main
 
 import (
+	"cmp"
 	"math"
 
 	"kollaris/core/adapt"
+	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/nutrition"
 	"kollaris/core/reader"
@@ -41,6 +43,7 @@ type wireLine struct {
 	How        string  `json:"how,omitempty"`
 	Doubt      string  `json:"doubt,omitempty"`
 	Measure    string  `json:"measure"`
+	Origin     string  `json:"origin"` // written, worked or held
 }
 
 type wireFinding struct {
@@ -107,7 +110,7 @@ func wireOf(r *recipe.Recipe, findings []wireFinding, measures map[int]string) w
 		w.Tins = append(w.Tins, wireTin{t.Name, math.Round(float64(t.Volume)), t.Count})
 	}
 	for _, l := range r.Lines {
-		w.Lines = append(w.Lines, wireLine{l.Text, l.Section, tidy(l.Amount.Min), tidy(l.Amount.Max), l.Unit, string(l.Ingredient), l.Name, tidy(l.Grams), l.Known, l.Optional, l.Note, l.How, l.Doubt, measures[int(l.ID)]})
+		w.Lines = append(w.Lines, wireLine{l.Text, l.Section, tidy(l.Amount.Min), tidy(l.Amount.Max), l.Unit, string(l.Ingredient), l.Name, tidy(l.Grams), l.Known, l.Optional, l.Note, l.How, l.Doubt, measures[int(l.ID)], cmp.Or(string(l.Origin), "written")})
 	}
 	for _, st := range r.Stages {
 		w.Stages = append(w.Stages, wireStage{math.Round(float64(st.Oven)*10) / 10, wireRange(st.Minutes)})
@@ -132,10 +135,12 @@ type wireAmount struct {
 
 type wireChange struct {
 	Kind       string       `json:"kind"`
+	Use        string       `json:"use,omitempty"`
 	From       []wireAmount `json:"from"`
 	To         []wireAmount `json:"to"`
 	School     string       `json:"school,omitempty"`
 	Reason     string       `json:"reason"`
+	Why        *diet.Reason `json:"why,omitempty"` // the demand that it breaks, as codes
 	Confidence string       `json:"confidence"`
 }
 
@@ -212,6 +217,7 @@ type wireAdapted struct {
 	Changes    []wireChange  `json:"changes"`
 	Demands    []wireDemand  `json:"demands"` // diets and bans, with what they shut out
 	Verdict    string        `json:"verdict"`
+	State      string        `json:"verdict_state"`
 	Allergens  wireAllergens `json:"allergens"`
 	Nutrition  wireNutrition `json:"nutrition"`
 	Bake       *wireBake     `json:"bake"`
@@ -226,7 +232,7 @@ type wireAdapted struct {
 
 func adaptedOf(res *adapt.Result, findings []wireFinding) wireAdapted {
 	v := res.Verdict
-	w := wireAdapted{Recipe: wireOf(res.Recipe, findings, res.Measures), Changes: []wireChange{}, Verdict: v.Words,
+	w := wireAdapted{Recipe: wireOf(res.Recipe, findings, res.Measures), Changes: []wireChange{}, Verdict: v.Words, State: v.State,
 		Allergens: wireAllergens{list(v.Holds), list(v.Check), list(v.New), list(v.Gone), list(v.Unread)}, Demands: []wireDemand{},
 		Nutrition: wireNutrition{servingOf(res.Serving), servingOf(res.ServingBefore), len(res.Gaps) > 0, []string{}}, Method: []string{}, Cautions: []wireCaution{}, Becomes: res.Becomes, Limits: []wireLimit{}, Doubts: list(res.Doubts), Confidence: string(res.Confidence)}
 	for _, g := range res.Gaps {
@@ -248,7 +254,11 @@ func adaptedOf(res *adapt.Result, findings []wireFinding) wireAdapted {
 		if conf == "" {
 			conf = swap.WellTried
 		}
-		w.Changes = append(w.Changes, wireChange{c.Kind, amountsOf(c.From), amountsOf(c.To), c.School, c.Reason, string(conf)})
+		x := wireChange{Kind: c.Kind, Use: c.Use, From: amountsOf(c.From), To: amountsOf(c.To), School: c.School, Reason: c.Reason, Confidence: string(conf)}
+		if c.Why != (diet.Reason{}) {
+			x.Why = &c.Why
+		}
+		w.Changes = append(w.Changes, x)
 	}
 	if b := res.Bake; b != nil {
 		w.Bake = &wireBake{math.Round(float64(b.Oven)), math.Round(b.Minutes), math.Round(b.Low), math.Round(b.High), math.Round(b.FirstLook), b.Fill.Tin.Words(), tidy(b.Fill.Share), b.Fitted}
