@@ -243,7 +243,7 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 	for _, name := range slices.Sorted(maps.Keys(set)) {
 		v.OvenSet = append(v.OvenSet, hidden{name, set.Get(name)})
 	}
-	v.Nutrition = fmt.Sprintf("/recipes/%d/nutrition?%s", r.ID, query)
+	v.Nutrition = recipeURL(r.ID, "nutrition", query)
 	v.Stock, v.Beside = req.Stock, besideURL(r.ID, []string{query})
 	v.limits(req, faults, res)
 	for _, f := range faults {
@@ -303,7 +303,7 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 	for _, t := range []struct{ id, words string }{{"swaps", "Swaps"}, {"recipe", "Full recipe"}, {"different", "What's different to do"}, {"sweet", "Sweetness"}} {
 		q := req.Values()
 		q.Set("tab", t.id)
-		v.Tabs = append(v.Tabs, railItem{t.words, fmt.Sprintf("/recipes/%d/adapt?%s", r.ID, q.Encode()), t.id == tab})
+		v.Tabs = append(v.Tabs, railItem{t.words, recipeURL(r.ID, "adapt", q.Encode()), t.id == tab})
 	}
 	v.Ledger = ledgerOf(res, req)
 	changed := map[recipe.LineID]bool{}

@@ -100,7 +100,7 @@ func (s *Server) beside(c *gin.Context) error {
 		col := besideColumn{Words: s.requestWords(req), Verdict: res.Verdict.Words, Refused: res.Refused != nil}
 		verdict := verdictOf(res.Verdict)
 		col.State, col.Icon = verdict.State, verdict.Icon
-		col.Adapt = fmt.Sprintf("/recipes/%d/adapt?%s", r.ID, req.Values().Encode())
+		col.Adapt = recipeURL(r.ID, "adapt", req.Values().Encode())
 		if n > 0 {
 			rest := slices.Delete(slices.Clone(v.Held), n-1, n)
 			col.Away = besideURL(r.ID, rest)
@@ -127,7 +127,7 @@ func (s *Server) beside(c *gin.Context) error {
 }
 
 func besideURL(id int64, codes []string) string {
-	return fmt.Sprintf("/recipes/%d/beside?%s", id, url.Values{"v": codes}.Encode())
+	return recipeURL(id, "beside", url.Values{"v": codes}.Encode())
 }
 
 // requestWords says what a request asks for: "egg-free, with chia gel".

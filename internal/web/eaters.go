@@ -103,7 +103,7 @@ func (s *Server) table(c *gin.Context) error {
 				seen[key] = cell
 			}
 			req := adapt.Request{For: []int64{p.ID}}
-			row.Cells = append(row.Cells, tableCell{p.Name, cell.State.Words(), string(cell.State), cell.Why, cell.Changes, fmt.Sprintf("/recipes/%d/adapt?%s", r.ID, req.Values().Encode())})
+			row.Cells = append(row.Cells, tableCell{p.Name, cell.State.Words(), string(cell.State), cell.Why, cell.Changes, recipeURL(r.ID, "adapt", req.Values().Encode())})
 		}
 		v.Rows = append(v.Rows, row)
 	}
@@ -222,7 +222,7 @@ func (s *Server) menuOf(m table.Menu, who []store.Person, all []*store.Recipe) *
 			serves = 8
 		}
 		req := adapt.Request{Diets: b.Demand.Diets, Bans: b.Demand.Bans, Limits: b.Demand.Limits}
-		mb := menuBake{Title: r.Title, For: s.requestWords(req), Feeds: names(b.Feeds), URL: fmt.Sprintf("/recipes/%d/adapt?%s", r.ID, req.Values().Encode()), Labels: b.Labels, New: allergenWords(b.New)}
+		mb := menuBake{Title: r.Title, For: s.requestWords(req), Feeds: names(b.Feeds), URL: recipeURL(r.ID, "adapt", req.Values().Encode()), Labels: b.Labels, New: allergenWords(b.New)}
 		if len(b.New) == 0 {
 			mb.New = ""
 		}
@@ -236,7 +236,7 @@ func (s *Server) menuOf(m table.Menu, who []store.Person, all []*store.Recipe) *
 			for _, k := range b.Feeds {
 				ids = append(ids, who[k].ID)
 			}
-			mb.URL = fmt.Sprintf("/recipes/%d/adapt?%s", r.ID, adapt.Request{For: ids}.Values().Encode())
+			mb.URL = recipeURL(r.ID, "adapt", adapt.Request{For: ids}.Values().Encode())
 		}
 		if len(b.Demand.Words()) == 0 {
 			mb.URL += "diet="

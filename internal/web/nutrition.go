@@ -98,7 +98,7 @@ func (s *Server) nutritionView(id int64, title string, written *recipe.Recipe, r
 		for n := 0; n+1 < len(extra); n += 2 {
 			q.Set(extra[n], extra[n+1])
 		}
-		return fmt.Sprintf("/recipes/%d/%s?%s", id, name, q.Encode())
+		return recipeURL(id, name, q.Encode())
 	}
 	v := nutritionView{ID: id, Title: title, Rail: rail(id, "adapt", code.Encode()), Verdict: verdictOf(res.Verdict), For: s.requestWords(req), Law: law, Back: at("adapt"), Card: at("tablecard"), Sticker: at("tablecard", "size", "sticker")}
 	for _, x := range []struct {
@@ -115,7 +115,7 @@ func (s *Server) nutritionView(id int64, title string, written *recipe.Recipe, r
 	v.Hidden = append(v.Hidden, hidden{"law", string(law)})
 	was, now := nutrition.Sum(written, s.kit.Larder), nutrition.Sum(res.Recipe, s.kit.Larder)
 	n := max(1, res.Recipe.Servings)
-	v.Gaps, v.Unread, v.Read = notCounted(res.Gaps), len(res.Verdict.Unread) > 0, fmt.Sprintf("/recipes/%d/read", id)
+	v.Gaps, v.Unread, v.Read = notCounted(res.Gaps), len(res.Verdict.Unread) > 0, recipeURL(id, "read", "")
 	gaps := func(id string) []nutrition.Gap {
 		row, ok := nutrition.RowOf(map[string]string{"energy-kj": "energy", "sodium": "salt"}[id])
 		if !ok {

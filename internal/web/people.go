@@ -95,7 +95,7 @@ func (s *Server) benchPeople(c *gin.Context, v *benchView, req adapt.Request) er
 		for _, p := range seated.people {
 			all.For = append(all.For, p.ID)
 		}
-		v.Everyone = fmt.Sprintf("/recipes/%d/adapt?%s", v.ID, all.Values().Encode())
+		v.Everyone = recipeURL(v.ID, "adapt", all.Values().Encode())
 	}
 	return nil
 }

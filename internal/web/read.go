@@ -521,7 +521,7 @@ func (s *Server) keepDraft(c *gin.Context, d *store.Draft) error {
 	if err != nil {
 		return err
 	}
-	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/recipes/%d/adapt", id))
+	c.Redirect(http.StatusSeeOther, recipeURL(id, "adapt", ""))
 	return nil
 }
 
@@ -612,12 +612,9 @@ type railItem struct {
 
 // rail lists the work places that are built; the request travels along.
 func rail(id int64, current, query string) []railItem {
-	if query != "" {
-		query = "?" + query
-	}
 	var out []railItem
 	for _, p := range []struct{ id, words string }{{"read", "Read"}, {"adapt", "Adapt"}, {"heat", "Tin & heat"}} {
-		out = append(out, railItem{p.words, fmt.Sprintf("/recipes/%d/%s%s", id, p.id, query), p.id == current})
+		out = append(out, railItem{p.words, recipeURL(id, p.id, query), p.id == current})
 	}
 	return out
 }

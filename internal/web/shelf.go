@@ -162,7 +162,7 @@ func paramID(c *gin.Context) int64 {
 }
 
 func (s *Server) recipe(c *gin.Context) error {
-	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/recipes/%d/adapt", paramID(c)))
+	c.Redirect(http.StatusSeeOther, recipeURL(paramID(c), "adapt", ""))
 	return nil
 }
 

@@ -169,7 +169,7 @@ func (s *Server) sweeten(c *gin.Context) error {
 	v.fruits(s.kit.Larder)
 	if id, _ := strconv.ParseInt(query.Get("recipe"), 10, 64); id > 0 {
 		if r, err := s.store.Recipe(c, id); err == nil {
-			v.Recipe, v.Back = r.Title, fmt.Sprintf("/recipes/%d/adapt?%s", id, query.Get("q"))
+			v.Recipe, v.Back = r.Title, recipeURL(id, "adapt", query.Get("q"))
 			for _, name := range []string{"recipe", "q", "key"} {
 				v.Hidden = append(v.Hidden, hidden{name, query.Get(name)})
 			}
@@ -314,7 +314,7 @@ func (v *sweetenView) answer(s *Server, ask sweet.Ask, req adapt.Request, query 
 		req.Swaps[key] = swap.Mix(parts)
 		code := req.Values()
 		code.Set("tab", "sweet")
-		bv.Put = fmt.Sprintf("/recipes/%d/adapt?%s", id, code.Encode())
+		bv.Put = recipeURL(id, "adapt", code.Encode())
 	}
 	v.Blend = bv
 }

@@ -135,7 +135,7 @@ func (v *sweetTab) targets(s *Server, id int64, written *recipe.Recipe, req adap
 			}
 			code := w.Request.Values()
 			code.Set("tab", "sweet")
-			row.Ways = append(row.Ways, fitView{fmt.Sprintf("/recipes/%d/adapt?%s", id, code.Encode()), words})
+			row.Ways = append(row.Ways, fitView{recipeURL(id, "adapt", code.Encode()), words})
 		}
 		v.Targets = append(v.Targets, row)
 	}

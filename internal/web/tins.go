@@ -127,7 +127,7 @@ func fitTin(id int64, req adapt.Request, kind recipe.Kind, f oven.Fill) *fitView
 		return nil
 	}
 	req.Scale = scale
-	return &fitView{fmt.Sprintf("/recipes/%d/heat?%s", id, req.Values().Encode()), fmt.Sprintf("Make %s times the batch for this tin", measure.Digits(scale, 3))}
+	return &fitView{recipeURL(id, "heat", req.Values().Encode()), fmt.Sprintf("Make %s times the batch for this tin", measure.Digits(scale, 3))}
 }
 
 // otherTins foretells the same batter in as many of each of the common tins as it fills.
@@ -146,7 +146,7 @@ func (s *Server) otherTins(id int64, req adapt.Request, res *adapt.Result) []oth
 		}
 		q := req
 		q.Tin = e.Fill.Tin.Words()
-		o := otherTin{Name: q.Tin, URL: fmt.Sprintf("/recipes/%d/heat?%s", id, q.Values().Encode()), Current: q.Tin == res.Bake.Fill.Tin.Words()}
+		o := otherTin{Name: q.Tin, URL: recipeURL(id, "heat", q.Values().Encode()), Current: q.Tin == res.Bake.Fill.Tin.Words()}
 		o.Fill = fmt.Sprintf("%.0f %%", 100*e.Fill.Share)
 		o.Depth = fmt.Sprintf("%.1f cm", e.Fill.Depth)
 		o.FirstLook = fmt.Sprintf("%.0f", e.FirstLook)

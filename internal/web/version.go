@@ -104,7 +104,7 @@ func (s *Server) versionView(ver *store.Version, k measure.Kitchen) versionView 
 		for _, ca := range res.Cautions {
 			v.Cautions = append(v.Cautions, cautionView{ca.Text, ca.Defers})
 		}
-		v.Again = fmt.Sprintf("/recipes/%d/adapt?%s", ver.Recipe, ver.Request)
+		v.Again = recipeURL(ver.Recipe, "adapt", ver.Request)
 		v.Facts = fmt.Sprintf("serves %d", res.Recipe.Servings)
 		return v
 	}
@@ -117,7 +117,7 @@ func (s *Server) versionView(ver *store.Version, k measure.Kitchen) versionView 
 		v.Steps = append(v.Steps, stepRow{Text: st.Text})
 	}
 	v.Facts = factsWords(ver.Doc)
-	v.Again = fmt.Sprintf("/recipes/%d/adapt", ver.Recipe)
+	v.Again = recipeURL(ver.Recipe, "adapt", "")
 	return v
 }
 
