@@ -122,3 +122,31 @@ func TestCostNamesWhatHasNoPrice(t *testing.T) {
 	assert.InDelta(t, 0.24+1.00, total, 1e-9)
 	assert.Equal(t, []string{"egg"}, unpriced)
 }
+
+// A batter by hand, from the rows of the catalogue: 200 g plain flour, 100 g sugar, 80 g
+// salted butter, an egg of 100 g, 120 g milk, 50 g raisins, 20 g erythritol.
+func TestABatterByHand(t *testing.T) {
+	b := balance.Add(items("plain-flour", 200, "sugar", 100, "salted-butter", 80, "egg", 100, "milk", 120, "raisins", 50, "erythritol", 20))
+	for name, x := range map[string][2]float64{
+		"mass":     {b.Mass, 670},
+		"base":     {b.Base, 200},
+		"water":    {b.Water, 0.02 + 0.8*15.9 + 76.2 + 1.2*88.1}, // not the flour's and the raisins'
+		"fat":      {b.Fat, 2 + 0.8*81.1 + 9.5 + 1.2*3.3 + 0.5*0.5},
+		"solid":    {b.SolidFat, 0.8 * 81},
+		"sugars":   {b.Sugars, 2*0.3 + 99.8 + 0.4 + 0.8*0.1 + 1.2*4.8 + 0.5*58},
+		"egg":      {b.Egg, 100},
+		"binding":  {b.Binding, 2},
+		"setting":  {b.Setting, 2*8.5 + 12.6},
+		"acid":     {b.Acid, 2*2.5 + 1.2*1.5 + 0.5*10},
+		"air":      {b.Air, 6.8},
+		"salt":     {b.Salt, 0.8 * 643 / 1000 * 2.5},
+		"sodium":   {b.Sodium, 2*2 + 1 + 0.8*643 + 142 + 1.2*43 + 0.5*11},
+		"salt %":   {balance.Percent(items("plain-flour", 200, "salted-butter", 80), "salt"), 0.8 * 643 / 1000 * 2.5 / 2},
+		"pieces %": {balance.Percent(items("plain-flour", 200, "milk", 100, "pear", 100), "water"), (88.1 + 84/2.) / 2},
+	} {
+		assert.InDelta(t, x[1], x[0], 0.12, name)
+	}
+	sweet := balance.Add(items("erythritol", 20)).Sweet
+	assert.InDelta(t, 20*larder.Builtin().Get("erythritol").Facts[larder.Sweetness], sweet, 1e-9)
+	assert.Less(t, sweet, 20.0)
+}

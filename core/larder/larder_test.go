@@ -4,6 +4,7 @@ import (
 	"maps"
 	"math"
 	"os"
+	"slices"
 	"strings"
 	"testing"
 	"testing/fstest"
@@ -237,4 +238,55 @@ func BenchmarkFind(b *testing.B) {
 	for b.Loop() {
 		l.Find("2 tbsp of my best organic xantham gum powder", nil)
 	}
+}
+
+// How sure a match is, by hand: a slip in a long word counts 0.85 of it, a word left over
+// takes its share, a longer name a hundredth a word.
+func TestHowSureAMatchIs(t *testing.T) {
+	for phrase, want := range map[string]float64{"cinamon": 0.85, "buckweat flour": 1.85/2 + 0.02, "my special oat drink": 2./(2+2) + 0.02, "cinnamon": 1} {
+		m, ok := larder.Builtin().Find(phrase, nil)
+		require.True(t, ok)
+		assert.InDelta(t, want, m.Confidence, 1e-9, phrase)
+	}
+	assert.Equal(t, 0.7, larder.SureEnough)
+	for phrase, id := range map[string]larder.ID{"cinnmaon": "cinnamon", "cinnamonn": "cinnamon", "cinnomon": "cinnamon"} {
+		m, _ := larder.Builtin().Find(phrase, nil)
+		assert.Equal(t, id, m.ID, phrase)
+	}
+	for _, phrase := range []string{"dinnamon", "cinoman", "cinn"} { // another first letter, two slips, too short
+		m, ok := larder.Builtin().Find(phrase, nil)
+		assert.False(t, ok && m.ID == "cinnamon", phrase)
+	}
+}
+
+// A packet's label held against itself, on both sides of each line.
+func TestLinesOfALabel(t *testing.T) {
+	like := larder.Builtin().Get("wheat-bran")
+	base := larder.Label{Serving: 100, Fat: 4, Saturates: 1, Carbohydrate: 50, Sugars: 5, Fibre: 20, Protein: 15}
+	for _, c := range []struct {
+		field string
+		at    func(*larder.Label)
+		fault bool
+	}{
+		{"saturates", func(l *larder.Label) { l.Saturates = 4.1 }, false}, {"saturates", func(l *larder.Label) { l.Saturates = 4.12 }, true},
+		{"sugars", func(l *larder.Label) { l.Sugars = 70.1 }, false}, {"sugars", func(l *larder.Label) { l.Sugars = 70.12 }, true},
+		{"carbohydrate", func(l *larder.Label) { l.Carbohydrate = 62.4 }, false}, {"carbohydrate", func(l *larder.Label) { l.Carbohydrate = 62.6 }, true},
+		// 9×4 + 4×15 + 4×50 + 2×20 = 336 kcal; a sixth and a bit is let pass
+		{"energy", func(l *larder.Label) { l.Energy = 401 }, false}, {"energy", func(l *larder.Label) { l.Energy = 402 }, true},
+		{"energy", func(l *larder.Label) { l.Energy = 271 }, false}, {"energy", func(l *larder.Label) { l.Energy = 270 }, true},
+		{"serving", func(l *larder.Label) { l.Serving = 0 }, true},
+	} {
+		lb := base
+		c.at(&lb)
+		_, _, faults := lb.Values(like)
+		assert.Equal(t, c.fault, slices.ContainsFunc(faults, func(f larder.OwnFault) bool { return f.Field == c.field }), "%s: %+v", c.field, lb)
+	}
+	lb := base
+	lb.Energy = 100
+	_, _, faults := lb.Values(larder.Builtin().Get("erythritol"))
+	assert.Empty(t, faults, "the factors do not fit polyols")
+	assert.Equal(t, 1.5, larder.Pack{Grams: 500, Price: 3}.Per(250))
+	same, left := larder.Builtin().With(nil)
+	assert.Same(t, larder.Builtin(), same)
+	assert.Empty(t, left)
 }

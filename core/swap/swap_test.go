@@ -155,3 +155,28 @@ steps=[{at="start",text="y",only=["bread"]}]`
 	}
 	assert.Len(t, strings.Split(fmt.Sprint(err), "\n"), 7, "and nothing else")
 }
+
+// What moves a rank, by hand: fit 5 each; a new allergen −1.6, one to check on the label
+// −0.2, a label that the demand asks to read −0.4 more, the job asked for +6 or −3, past
+// what it carries −4.
+func TestScoresByHand(t *testing.T) {
+	school := func(id, part, more string) string {
+		return "\n[[school]]\nid=\"" + id + "\"\ntitle=\"" + id + "\"\neffect=\"e\"\nreason=\"r\"\nconfidence=\"workable\"\nfit=5\nsource=\"practice\"\nparts=[{id=\"" + part + "\",grams=10,as=\"gel\"}]\n" + more
+	}
+	table, err := swap.Load(fstest.MapFS{"egg.toml": {Data: []byte("use=\"egg\"\ntitle=\"egg\"\nfor=[\"egg\"]\nper=50\njobs=[\"binds\",\"lifts\"]\nroles={default=\"x\"}" +
+		school("plain", "water", "") + school("allergen", "soya-drink", "") + school("binder", "water", "good=[\"binds\"]") + school("few", "water", "most=2"))}}, larder.Builtin())
+	require.NoError(t, err)
+	score := func(c swap.Case) map[string]float64 {
+		out := map[string]float64{}
+		for _, ch := range table.For("egg").Rank(c, diet.Demand{}, larder.Builtin()) {
+			out[ch.School.ID] = ch.Score
+		}
+		return out
+	}
+	assert.Equal(t, map[string]float64{"plain": 5, "allergen": 5 - 1.6, "binder": 5, "few": 5}, score(swap.Case{Count: 2}))
+	assert.Equal(t, map[string]float64{"plain": 2, "allergen": 2, "binder": 11, "few": 2 - 4}, score(swap.Case{Count: 2.1, Job: "binds", Already: map[string]bool{"soya": true}}))
+	d := diet.Demand{Diets: []diet.ID{diet.Vegan}}
+	for _, ch := range table.For("egg").Rank(swap.Case{Without: "water"}, d, larder.Builtin()) {
+		assert.Equal(t, ch.School.ID == "allergen", ch.Shut.Open(), "nothing stands for itself")
+	}
+}

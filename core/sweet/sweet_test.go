@@ -259,3 +259,31 @@ func TestTheMixOfARecipe(t *testing.T) {
 		assert.Equal(t, larder.ID("honey"), top[0].Of.ID)
 	}
 }
+
+// Effects on both sides of their lines, the figures by hand.
+func TestLinesOfTheEffects(t *testing.T) {
+	says := func(was, now Mix, c Case, id string) string {
+		for _, e := range Effects(was, now, c) {
+			if e.ID == id {
+				return e.Words
+			}
+		}
+		return ""
+	}
+	sugar := mix(t, map[string]float64{"sugar": 100})
+	with := func(id string, g float64) Mix { return mix(t, map[string]float64{id: g}) }
+	assert.Contains(t, says(sugar, with("sugar", 79), Case{}, "bulk"), "79 %")
+	assert.Empty(t, says(sugar, with("sugar", 81), Case{}, "bulk"))
+	assert.Empty(t, says(sugar, with("sugar", 50), Case{Use: Caramel}, "bulk"), "caramel is all sugar")
+	assert.NotEmpty(t, says(sugar, with("erythritol", 100), Case{Use: Batter}, "browning"))
+	for _, u := range []Use{Icing, Syrup} {
+		assert.Empty(t, says(sugar, with("erythritol", 100), Case{Use: u}, "browning"), "it is not baked")
+	}
+	assert.Empty(t, says(with("erythritol", 50), with("honey", 50), Case{Use: Batter}, "browning"), "nothing browned before")
+	assert.NotEmpty(t, says(sugar, with("erythritol", 60), Case{}, "crystals"), "no water known")
+	assert.Empty(t, says(sugar, mix(t, map[string]float64{"erythritol": 40, "inulin": 60}), Case{}, "crystals"), "less than half of it")
+	assert.NotEmpty(t, says(sugar, with("erythritol", 40), Case{Water: 100}, "crystals"), "over a third of the water")
+	assert.Empty(t, says(sugar, with("erythritol", 30), Case{Water: 100}, "crystals"))
+	assert.Empty(t, says(sugar, with("xylitol", 40), Case{Use: Yeast}, "crystals"))
+	assert.Empty(t, says(with("erythritol", 60), with("xylitol", 60), Case{Use: Yeast}, "yeast"), "nothing fed it before")
+}

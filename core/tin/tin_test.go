@@ -95,3 +95,29 @@ func TestASliceOfIt(t *testing.T) {
 		assert.Equal(t, c.want, tn.Slice(c.share), "%s %g", c.name, c.share)
 	}
 }
+
+// What is made, and what is near enough to a tin of the trade, on both sides of each line.
+func TestSizesThatAreTins(t *testing.T) {
+	for in, want := range map[string]bool{
+		"8 cm round": true, "7 cm round": false, "45 cm round": true, "46 cm round": false,
+		"120 x 60 cm tin": true, "121 x 60 cm tin": false, "30 x 20 x 40 cm": true, "30 x 20 x 41 cm": false,
+		"30 x 1.9 cm": false, "30 x 20 x 0.9 cm": false,
+	} {
+		_, ok := tin.Parse(in)
+		assert.Equal(t, want, ok, in)
+	}
+	for in, want := range map[string]string{
+		"21.1 cm round": "round 8 in", // 3.8 % off the nearest of the trade
+		"21.2 cm round": "round 21.2 cm",
+		"28 cm square":  "square 28 cm",
+		"36 x 12 cm":    "sheet 36×12 cm", "31 x 12 cm": "loaf 31×12 cm",
+	} {
+		got, ok := tin.Parse(in)
+		assert.True(t, ok, in)
+		assert.Equal(t, want, got.Name, in)
+	}
+	own, _ := tin.Parse("28 cm square")
+	assert.Equal(t, 5.1, own.Depth, "the usual depth where none is named")
+	deep, _ := tin.Parse("28 cm square, 7 cm deep")
+	assert.Equal(t, 7.0, deep.Depth)
+}
