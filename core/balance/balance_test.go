@@ -4,6 +4,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"kollaris/core/balance"
 	"kollaris/core/larder"
@@ -149,4 +150,43 @@ func TestABatterByHand(t *testing.T) {
 	sweet := balance.Add(items("erythritol", 20)).Sweet
 	assert.InDelta(t, 20*larder.Builtin().Get("erythritol").Facts[larder.Sweetness], sweet, 1e-9)
 	assert.Less(t, sweet, 20.0)
+}
+
+// A dough as the trade writes it, by hand.
+func TestBakersPercentagesByHand(t *testing.T) {
+	f, ok := balance.Baker(items("strong-flour", 400, "rye-flour", 100, "water", 300, "salt", 10, "salted-butter", 20, "fresh-yeast", 15, "milk", 50))
+	require.True(t, ok)
+	assert.Equal(t, 500.0, f.Base)
+	assert.Equal(t, 895.0, f.Mass)
+	assert.Len(t, f.Counted, 2)
+	assert.Equal(t, balance.Share{Name: f.Lines[2].Name, Grams: 300, Percent: 60}, f.Lines[2])
+	sums := map[string]balance.Sum{}
+	for _, s := range f.Sums {
+		sums[s.Name] = s
+	}
+	yeastWater := larder.Builtin().Get("fresh-yeast").Facts[larder.Water]
+	for name, grams := range map[string]float64{"water": 300 + 0.5*88.1 + 0.2*15.9 + 0.15*yeastWater, "salt": 10 + 0.2*643/1000*2.5, "yeast": 15} {
+		assert.InDelta(t, grams, sums[name].Grams, 0.05, name)
+		assert.InDelta(t, grams/5, sums[name].Percent, 0.01, name)
+	}
+	assert.Equal(t, 300.0, sums["water"].From[0].Value, "the most first")
+	assert.NotContains(t, sums, "egg", "none of it is in")
+	_, ok = balance.Baker(items("water", 300))
+	assert.False(t, ok, "nothing counts as flour")
+	assert.InDelta(t, 15/2.7/5, balance.Percent(items("strong-flour", 500, "fresh-yeast", 15), "yeast"), 1e-9)
+	assert.InDelta(t, 1, balance.Percent(items("strong-flour", 500, "instant-yeast", 5), "yeast"), 1e-9)
+	assert.InDelta(t, 100*0.5*81.1/100, balance.Percent(items("almond-flour", 100, "salted-butter", 50), "added-fat"), 0.01, "beside that of the nuts")
+}
+
+// The base is what there is most of; coconut flour counts threefold.
+func TestTheBaseOfAFormula(t *testing.T) {
+	for _, c := range []struct {
+		want balance.Base
+		of   []balance.Item
+	}{
+		{balance.Wheat, items("plain-flour", 101, "rice-flour", 100)}, {balance.GlutenFree, items("plain-flour", 100, "rice-flour", 101)}, {balance.Wheat, items("plain-flour", 100, "rice-flour", 100)},
+		{balance.Nut, items("almond-flour", 100, "coconut-flour", 33)}, {balance.Coconut, items("almond-flour", 100, "coconut-flour", 34)}, {balance.Wheat, items("water", 5)},
+	} {
+		assert.Equal(t, c.want, balance.BaseOf(c.of), "%v", c.of)
+	}
 }

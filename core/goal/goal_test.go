@@ -176,3 +176,14 @@ func TestWishesGiveWayInTheirOrder(t *testing.T) {
 		assert.InDelta(t, c.y, s.X[1], 1e-4, name)
 	}
 }
+
+// A goal that bounds keep from its window is missed by what lacks, or by what is over.
+func TestWhatAGoalMisses(t *testing.T) {
+	for _, c := range []struct{ lo, hi, miss float64 }{{120, 130, -20}, {40, 60, 10}, {90, 110, 0}} {
+		p := goal.Programme{Vars: []goal.Var{{"water", 90, 70, 100, 0.01}}, Goals: []goal.Goal{{"wet", []float64{1}, 0, c.lo, c.hi, 10, 1}}}
+		s, err := p.Solve()
+		require.NoError(t, err)
+		assert.InDelta(t, c.miss, s.Goals[0].Miss, 1e-6)
+		assert.InDelta(t, s.X[0], s.Goals[0].Value, 1e-9)
+	}
+}

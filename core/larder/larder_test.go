@@ -119,6 +119,9 @@ func TestSweetnessFollowsFromTheSugars(t *testing.T) {
 	assert.InDelta(t, 0.13, l.Get("banana").Facts[larder.Sweetness], 0.03)
 	assert.InDelta(t, 0.1, l.Get("apple-puree").Facts[larder.Sweetness], 0.03)
 	assert.InDelta(t, 1, l.Get("caster-sugar").Facts[larder.Sweetness], 1e-9)
+	for id, want := range map[larder.ID]float64{"xylitol": 1, "erythritol": 0.65, "maltitol": 0.9, "isomalt": 0.5, "allulose": 0.7} {
+		assert.InDelta(t, want, l.Get(id).Facts[larder.Sweetness], 0.03, id)
+	}
 }
 
 // The corpus of testdata/names.txt: at least 97 of 100 right, and never a
@@ -286,6 +289,16 @@ func TestLinesOfALabel(t *testing.T) {
 	_, _, faults := lb.Values(larder.Builtin().Get("erythritol"))
 	assert.Empty(t, faults, "the factors do not fit polyols")
 	assert.Equal(t, 1.5, larder.Pack{Grams: 500, Price: 3}.Per(250))
+	// a weight measured the same way takes the place of the catalogue's, another is added
+	n := len(larder.Builtin().Get("plain-flour").Weights)
+	for how, want := range map[string]int{"spooned": n, "my mug": n + 1} {
+		own, left := larder.Builtin().With([]larder.Own{{ID: "plain-flour", Weights: []larder.Weight{{How: how, Unit: "cup", Grams: 131}}}})
+		assert.Empty(t, left)
+		w, ok := own.Get("plain-flour").WeightHow(how)
+		assert.True(t, ok)
+		assert.EqualValues(t, 131, w.Grams)
+		assert.Len(t, own.Get("plain-flour").Weights, want)
+	}
 	same, left := larder.Builtin().With(nil)
 	assert.Same(t, larder.Builtin(), same)
 	assert.Empty(t, left)

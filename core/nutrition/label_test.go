@@ -199,3 +199,15 @@ func TestTheListOfIngredients(t *testing.T) {
 		{Name: "salt"},
 	}, nutrition.List(r, l))
 }
+
+// Added sugars are those of what is put in as sugar, not of fruit, milk or flour.
+func TestAddedSugarsByHand(t *testing.T) {
+	r := &recipe.Recipe{Servings: 1}
+	for id, g := range map[larder.ID]float64{"sugar": 100, "milk": 100, "plain-flour": 100, "pear": 100, "raisins": 50} {
+		r.Lines = append(r.Lines, recipe.Line{Ingredient: id, Grams: g, Known: true})
+	}
+	assert.InDelta(t, 99.8, nutrition.Sum(r, larder.Builtin()).Added, 1e-9)
+	for id, want := range map[larder.ID]bool{"honey": true, "jam": true, "date-paste": true, "apple-puree": true, "pumpkin-puree": false, "raisins": false, "condensed-milk": true, "milk": false, "erythritol": true} {
+		assert.Equal(t, want, nutrition.IsAdded(larder.Builtin().Get(id)), id)
+	}
+}
