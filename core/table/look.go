@@ -1,7 +1,11 @@
 package table
 
 import (
+	"errors"
 	"fmt"
+	"runtime"
+	"slices"
+	"sync"
 
 	"kollaris/core/adapt"
 	"kollaris/core/diet"
@@ -104,4 +108,43 @@ func Look(r *recipe.Recipe, d diet.Demand, kit adapt.Kit) (Cell, error) {
 	c.Changes = res.Swaps()
 	c.Why = append(c.Why, res.Verdict.Labels...)
 	return c, nil
+}
+
+// Grid sets every recipe before every person, a row a recipe: people with the same
+// demand share the answer, and recipes are looked at side by side.
+func Grid(recipes []*recipe.Recipe, people []Person, kit adapt.Kit) ([][]Cell, error) {
+	var demands []diet.Demand
+	of := make([]int, len(people)) // person → demand
+	for k, p := range people {
+		d := p.Demand()
+		if of[k] = slices.IndexFunc(demands, func(x diet.Demand) bool { return same(x, d) }); of[k] < 0 {
+			of[k] = len(demands)
+			demands = append(demands, d)
+		}
+	}
+	rows, errs := make([][]Cell, len(recipes)), make([]error, len(recipes))
+	var all sync.WaitGroup
+	room := make(chan bool, runtime.GOMAXPROCS(0))
+	for n, r := range recipes {
+		room <- true
+		all.Go(func() {
+			defer func() {
+				if broken := recover(); broken != nil { // here nobody else would catch it
+					errs[n] = fmt.Errorf("recipe %d of the table: %v", n+1, broken)
+				}
+				<-room
+			}()
+			cells := make([]Cell, len(demands))
+			for k, d := range demands {
+				if cells[k], errs[n] = Look(r, d, kit); errs[n] != nil {
+					return
+				}
+			}
+			for k := range people {
+				rows[n] = append(rows[n], cells[of[k]])
+			}
+		})
+	}
+	all.Wait()
+	return rows, errors.Join(errs...)
 }

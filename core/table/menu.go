@@ -125,7 +125,7 @@ func (m *Menu) settle(recipes []*recipe.Recipe, people []Person, kit adapt.Kit) 
 }
 
 func same(a, b diet.Demand) bool {
-	return slices.Equal(a.Diets, b.Diets) && slices.Equal(a.Bans, b.Bans) && slices.Equal(a.Limits, b.Limits)
+	return slices.Equal(a.Diets, b.Diets) && slices.Equal(a.Bans, b.Bans) && slices.Equal(a.Limits, b.Limits) && slices.Equal(a.Unread, b.Unread)
 }
 
 // try makes a bake of a recipe for a demand and sees whom it feeds.

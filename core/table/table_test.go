@@ -76,6 +76,30 @@ func TestARecipeBeforeAPerson(t *testing.T) {
 }
 
 // Somebody kept under the first rule is read by today's, and asked about.
+// The whole table side by side is what each place says alone; who asks what is not
+// understood gets no other's answer.
+func TestTheTableIsItsPlaces(t *testing.T) {
+	kit := adapt.DefaultKit()
+	docs := []*recipe.Recipe{read(t, loaf), read(t, oatbars), read(t, loaf)}
+	lost := six
+	lost.Unread = []string{"blorf"}
+	people := []Person{cox, bow, six, five, bow, lost}
+	grid, err := Grid(docs, people, kit)
+	require.NoError(t, err)
+	for n, r := range docs {
+		require.Len(t, grid[n], len(people))
+		for k, p := range people {
+			alone, err := Look(r, p.Demand(), kit)
+			require.NoError(t, err)
+			assert.Equal(t, alone.State, grid[n][k].State, "%d %d", n, k)
+			assert.Equal(t, alone.Why, grid[n][k].Why, "%d %d", n, k)
+			assert.Equal(t, alone.Changes, grid[n][k].Changes, "%d %d", n, k)
+		}
+	}
+	_, err = Grid([]*recipe.Recipe{nil}, people, kit)
+	assert.Error(t, err, "what breaks is said, and takes nothing else down")
+}
+
 func TestAPersonKeptBeforeIsReadAgain(t *testing.T) {
 	l := adapt.DefaultKit().Larder
 	p, asked := Person{Name: "bow", Bans: []string{"soy", "lactose", "egg", "powder"}, Diets: []diet.ID{diet.Vegan}}.Reread(l)

@@ -90,18 +90,15 @@ func (s *Server) table(c *gin.Context) error {
 	for _, p := range people {
 		v.People = append(v.People, p.Name)
 	}
-	for _, r := range all {
+	docs, seats := docsAndSeats(all, people)
+	grid, err := table.Grid(docs, seats, s.kit)
+	if err != nil {
+		return err
+	}
+	for n, r := range all {
 		row := tableRow{Title: r.Title, ID: r.ID}
-		seen := map[string]table.Cell{} // people with the same demand share the answer
-		for _, p := range people {
-			key := strings.Join(p.Demand().Words(), "|")
-			cell, ok := seen[key]
-			if !ok {
-				if cell, err = table.Look(r.Doc, p.Demand(), s.kit); err != nil {
-					return err
-				}
-				seen[key] = cell
-			}
+		for k, p := range people {
+			cell := grid[n][k]
 			req := adapt.Request{For: []int64{p.ID}}
 			row.Cells = append(row.Cells, tableCell{p.Name, cell.State.Words(), string(cell.State), cell.Why, cell.Changes, recipeURL(r.ID, "adapt", req.Values().Encode())})
 		}
@@ -153,16 +150,20 @@ func (v *tableView) coming(c *gin.Context, people []store.Person) []store.Person
 	return out
 }
 
-// menu finds the fewest bakes, with how much of each.
-func (s *Server) menu(people []store.Person, all []*store.Recipe) (*menuView, error) {
-	var who []table.Person
-	for _, p := range people {
-		who = append(who, p.Person)
-	}
-	var docs []*recipe.Recipe
+// docsAndSeats are both sides of the table without what the store adds.
+func docsAndSeats(all []*store.Recipe, people []store.Person) (docs []*recipe.Recipe, seats []table.Person) {
 	for _, r := range all {
 		docs = append(docs, r.Doc)
 	}
+	for _, p := range people {
+		seats = append(seats, p.Person)
+	}
+	return docs, seats
+}
+
+// menu finds the fewest bakes, with how much of each.
+func (s *Server) menu(people []store.Person, all []*store.Recipe) (*menuView, error) {
+	docs, who := docsAndSeats(all, people)
 	m, err := table.Fewest(docs, who, s.kit)
 	if err != nil {
 		return nil, err
