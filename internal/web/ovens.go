@@ -163,13 +163,16 @@ func ovensLie(k measure.Kitchen) string {
 	return "ovens lie by " + low + " to " + k.Warmer(15)
 }
 
+// gapUnits are the units that stand beside the gaps, and may be typed with the number.
+var gapUnits = map[string][]string{"width": {"cm"}, "depth": {"cm"}, "length": {"cm"}, "deep": {"cm"}, "water": {"ml", "g"}, "altitude": {"m"}}
+
 // gap reads a number from a gap of a sentence; an empty one is 0.
 func gap(form url.Values, name string, low, high float64, try string, faults map[string]string) float64 {
 	typed := strings.TrimSpace(form.Get(name))
 	if typed == "" {
 		return 0
 	}
-	x, err := measure.ParseDecimal(typed)
+	x, err := measure.ParseDecimal(typed, gapUnits[name]...)
 	if err != nil || !(x >= low && x <= high) {
 		faults[name] = fmt.Sprintf("“%s” cannot be that: try %s", typed, try)
 		return 0

@@ -22,7 +22,7 @@ func TestOvensOfTheHousehold(t *testing.T) {
 	for _, says := range []string{"Give it a name", "“wide” cannot be that: try the shelf&#39;s width in cm", "“9” cannot be that", `value="wide"`} {
 		assert.Contains(t, body, says)
 	}
-	code, _, _ = s.post("/ovens", url.Values{"name": {"galley oven"}, "width": {"44"}, "depth": {"37"}, "shelves": {"1"}})
+	code, _, _ = s.post("/ovens", url.Values{"name": {"galley oven"}, "width": {"44 cm"}, "depth": {"37"}, "shelves": {"1"}})
 	require.Equal(t, 303, code)
 	all, err := s.st.Ovens(t.Context())
 	require.NoError(t, err)
@@ -115,7 +115,7 @@ func TestAKitchenInTheMountains(t *testing.T) {
 	code, body, _ := s.post("/kitchen", url.Values{"altitude": {"up high"}})
 	assert.Equal(t, 422, code)
 	assert.Contains(t, body, "try metres above the sea")
-	code, _, _ = s.post("/kitchen", url.Values{"altitude": {"1800"}})
+	code, _, _ = s.post("/kitchen", url.Values{"altitude": {"1,800 m"}})
 	require.Equal(t, 303, code)
 	_, body = s.get(squares + "/heat")
 	assert.Contains(t, body, "At 1800 m")
