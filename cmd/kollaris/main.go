@@ -36,7 +36,7 @@ func unusable(format string, args ...any) error {
 func main() {
 	root := &cobra.Command{
 		Use:           "kollaris",
-		Short:         "Adapts baking recipes to egg-free and dairy-free eating, and says why",
+		Short:         "Adapts baking recipes to the people who will eat them, and says why",
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}

@@ -24,7 +24,7 @@ type LimitOutcome struct {
 	Near    bool     `json:"near,omitempty"` // kept, but within Plus of the limit
 	Words   string   `json:"words"`
 	Open    []string `json:"open,omitempty"` // lines that are not counted and could add to it: then it is never kept
-	Ways    []string `json:"ways,omitempty"` // what would reach it, where it is passed
+	Ways    []string `json:"ways,omitempty"` // what would reach it, where it is exceeded
 }
 
 // passes are the limits that the recipe as written passes, each with the share
@@ -40,7 +40,7 @@ func (r *scaled) passes() []diet.Limit {
 	return out
 }
 
-// over finds a passed limit that asks a use to go, with the words for it.
+// over finds an exceeded limit that asks a use to go, with the words for it.
 func (r *scaled) over(limits []string) (diet.Limit, string, bool) {
 	s := nutrition.Serving(r.written, r.Larder)
 	for _, l := range r.exceeded {
@@ -51,7 +51,7 @@ func (r *scaled) over(limits []string) (diet.Limit, string, bool) {
 	return diet.Limit{}, "", false
 }
 
-// cut is the share of a group's sugar or sodium that the passed limits ask to go:
+// cut is the share of a group's sugar or sodium that the exceeded limits ask to go:
 // 0 where none does, 1 where more than all of it would have to.
 func (r *scaled) cut(g *group) float64 {
 	share := 0.0

@@ -135,7 +135,7 @@ func (ref *Refusal) nearest(written *recipe.Recipe, l recipe.Line, why cause) {
 		fmt.Sprintf("Bake this one as written for the others, and another for whoever must not have %s.", cmp.Or(why.reason.About(), "it")))
 }
 
-// cause is why a group cannot stay: a demand that it breaks, or a limit that is passed, in
+// cause is why a group cannot stay: a demand that it breaks, or a limit that is exceeded, in
 // words.
 type cause struct {
 	reason diet.Reason

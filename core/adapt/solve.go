@@ -282,7 +282,7 @@ func (r *amounts) bound(s *slot, isMain bool, b balance.Balance) {
 		}
 	}
 	if s.ing.Facts.Polyols() > 50 {
-		s.min = 0 // the cap of a serving is never passed
+		s.min = 0 // the cap of a serving is never exceeded
 	}
 	for _, l := range r.exceeded { // less sweet, less salty before over the limit
 		switch {

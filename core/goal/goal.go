@@ -101,7 +101,7 @@ func (p *Programme) Solve() (Solution, error) {
 	return p.solution(y[:len(p.Vars)])
 }
 
-// leastExcess finds how little each limit need be passed: the hard ones together
+// leastExcess finds how little each limit need be exceeded: the hard ones together
 // first, then each wish in the order of Limits, with all before it kept. So a wish
 // gives way only to what stands before it.
 func (p *Programme) leastExcess() ([]float64, error) {
@@ -235,7 +235,7 @@ func (t *table) row(b float64, basic int, terms map[int]float64) {
 }
 
 // build sets up the standard form in y = x - min. Without goals it prices only
-// the excess of the limits, each at 1 or at its price; with goals the limits may be passed by excess.
+// the excess of the limits, each at 1 or at its price; with goals the limits may be exceeded by it.
 func (p *Programme) build(excess []float64, goals bool, price ...float64) *table {
 	t := &table{}
 	for _, v := range p.Vars {

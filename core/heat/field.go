@@ -38,11 +38,11 @@ type Run struct {
 	Walls  [faces]Wall
 	Stages []Stage        // the last is held until the run ends
 	Wet    [faces]float64 // share of a face's heat that evaporation takes while what lies beneath is below 75 °C, falling to none at 100 °C
-	Skin   float64        // m² K/W of a dried skin on the top, which forms while what lies beneath passes 70 to 100 °C; it shows in Seen.Surface alone, being too thin to hold much heat
+	Skin   float64        // m² K/W of a dried skin on the top, which forms while what lies beneath passes 70 to 100 °C; it shows in Moment.Surface alone, being too thin to hold much heat
 }
 
-// Seen is what a step can be asked. It is valid only while it is being looked at.
-type Seen struct {
+// Moment is what a step can be asked. It is valid only while it is being looked at.
+type Moment struct {
 	Seconds  float64
 	Air      float64
 	Coldest  float64 // °C of the coldest point
@@ -54,7 +54,7 @@ type Seen struct {
 
 // Plane copies the temperatures of the plane through the middle, column by column from
 // the middle outwards, upwards in each; cells that are not there are NaN.
-func (s *Seen) Plane(to []float64) []float64 {
+func (s *Moment) Plane(to []float64) []float64 {
 	g := s.run.grid
 	across, _ := g.Across()
 	to = to[:0]
@@ -75,7 +75,7 @@ func (s *Seen) Plane(to []float64) []float64 {
 }
 
 // Over is the share of the body's volume hotter than a temperature.
-func (s *Seen) Over(t float64) float64 {
+func (s *Moment) Over(t float64) float64 {
 	v := 0.0
 	for c, x := range s.run.t {
 		if x > t {
@@ -92,9 +92,9 @@ type field struct {
 	wall       [faces]float64 // J/m² that a wall holds above 0 °C
 }
 
-// Go steps through time and shows every other step to see, until that returns false or
+// Follow steps through time and shows every other step to see, until that returns false or
 // the limit of seconds is reached. It returns the context's error when it was cancelled. The steps allocate nothing.
-func (r *Run) Go(ctx context.Context, limit float64, see func(*Seen) bool) error {
+func (r *Run) Follow(ctx context.Context, limit float64, see func(*Moment) bool) error {
 	g := r.Grid
 	f := &field{grid: g, h: make([]float64, len(g.volume)), t: make([]float64, len(g.volume)), k: make([]float64, len(g.volume)), q: make([]float64, len(g.volume))}
 	h0 := r.Matter.Enthalpy(r.Start)
@@ -106,7 +106,7 @@ func (r *Run) Go(ctx context.Context, limit float64, see func(*Seen) bool) error
 		f.wall[n] = w.Capacity * w.Start
 	}
 	dt := r.step()
-	seen := Seen{run: f}
+	seen := Moment{run: f}
 	middle := g.at(0, 0, g.N[2]-1)
 	stage, began := 0, 0.0
 	for n := 0; ; n++ {

@@ -24,7 +24,7 @@ func even(air, h float64) []heat.Stage {
 func timeTo(t testing.TB, r heat.Run, target float64) float64 {
 	t.Helper()
 	at, last, lastT := -1.0, 0.0, 0.0
-	require.NoError(t, r.Go(context.Background(), 40000, func(s *heat.Seen) bool {
+	require.NoError(t, r.Follow(context.Background(), 40000, func(s *heat.Moment) bool {
 		if s.Coldest >= target {
 			at = last + (s.Seconds-last)*(target-lastT)/(s.Coldest-lastT)
 			return false
@@ -115,7 +115,7 @@ func TestFieldAgainstStefan(t *testing.T) {
 	front := func(n int) float64 {
 		over := 0.0
 		run := heat.Run{Grid: heat.Box(0.004, 0.004, depth, n, 1), Matter: matter, Start: boils - 0.1, Stages: []heat.Stage{{To: hot, H: [4]float64{1e6, 0, 0, 0}}}}
-		require.NoError(t, run.Go(context.Background(), seconds, func(s *heat.Seen) bool { over = s.HeatIn; return true }))
+		require.NoError(t, run.Follow(context.Background(), seconds, func(s *heat.Moment) bool { over = s.HeatIn; return true }))
 		// the front by the heat that came in: latent behind it, and the profile that warms to it
 		area := 0.002 * 0.002
 		profile := func(x float64) float64 {
@@ -148,7 +148,7 @@ func TestEnergyIsKept(t *testing.T) {
 		run := heat.Run{Grid: g, Matter: matter, Start: 22, Boils: 100, Walls: [4]heat.Wall{heat.Bottom: {Capacity: 20000, Contact: 120, Start: 20}, heat.Side: {Capacity: 4000, Contact: 120, Start: 20, Water: 0.4}},
 			Stages: []heat.Stage{{Seconds: 900, From: 20, To: 200, H: [4]float64{20, 25, 20, 15}}, {Seconds: 1800, From: 200, To: 160, H: [4]float64{20, 25, 20, 15}}, {To: 22, H: [4]float64{8, 8, 8, 8}}}}
 		in, held := 0.0, 0.0
-		require.NoError(t, run.Go(context.Background(), 3600, func(s *heat.Seen) bool { in, held = s.HeatIn, s.Enthalpy; return true }))
+		require.NoError(t, run.Follow(context.Background(), 3600, func(s *heat.Moment) bool { in, held = s.HeatIn, s.Enthalpy; return true }))
 		assert.InEpsilon(t, in, held, 0.005, name)
 		assert.Greater(t, held, 5000.0, name)
 	}
@@ -216,7 +216,7 @@ func TestTimeIsMonotonic(t *testing.T) {
 	assert.Greater(t, change(func(r *heat.Run) { r.Walls[heat.Bottom] = heat.Wall{Capacity: 40000, Contact: 120, Start: 20} }), s)
 	ctx, stop := context.WithCancel(context.Background())
 	stop()
-	assert.ErrorIs(t, base.Go(ctx, 4000, func(*heat.Seen) bool { return true }), context.Canceled)
+	assert.ErrorIs(t, base.Follow(ctx, 4000, func(*heat.Moment) bool { return true }), context.Canceled)
 }
 
 func BenchmarkLoaf(b *testing.B) {
@@ -228,7 +228,7 @@ func BenchmarkLoaf(b *testing.B) {
 				timeTo(b, run, 96)
 			}
 			cells, steps := float64(run.Grid.N[0]*run.Grid.N[1]*run.Grid.N[2]), 0
-			_ = run.Go(context.Background(), 4000, func(*heat.Seen) bool { steps += 2; return true }) // every other is shown
+			_ = run.Follow(context.Background(), 4000, func(*heat.Moment) bool { steps += 2; return true }) // every other is shown
 			b.ReportMetric(cells, "cells")
 			b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N)/cells/float64(steps), "ns/cell-step")
 		})

@@ -16,7 +16,7 @@ func hottestSide(t *testing.T, r heat.Run, seconds float64) float64 {
 	t.Helper()
 	across, _ := r.Grid.Across()
 	hottest := 0.0
-	require.NoError(t, r.Go(context.Background(), seconds, func(s *heat.Seen) bool {
+	require.NoError(t, r.Follow(context.Background(), seconds, func(s *heat.Moment) bool {
 		plane := s.Plane(nil)
 		for _, x := range plane[(across-1)*r.Grid.N[2]:] {
 			hottest = math.Max(hottest, x)
@@ -52,7 +52,7 @@ func TestAHeavyWallComesLateAndStaysLong(t *testing.T) {
 		}
 		across, _ := r.Grid.Across()
 		got := 0.0
-		require.NoError(t, r.Go(context.Background(), at, func(s *heat.Seen) bool {
+		require.NoError(t, r.Follow(context.Background(), at, func(s *heat.Moment) bool {
 			got = s.Plane(nil)[(across-1)*r.Grid.N[2]+r.Grid.N[2]/2]
 			return true
 		}))
@@ -79,7 +79,7 @@ func TestTheAirFollowsItsStages(t *testing.T) {
 		return 100
 	}
 	seen := 0
-	require.NoError(t, r.Go(context.Background(), 1500, func(s *heat.Seen) bool {
+	require.NoError(t, r.Follow(context.Background(), 1500, func(s *heat.Moment) bool {
 		assert.InDelta(t, want(s.Seconds), s.Air, 3, "at %.0f s", s.Seconds) // a step's worth
 		seen++
 		return true
@@ -95,7 +95,7 @@ func TestAFaceOfItsOwn(t *testing.T) {
 	r.Stages = []heat.Stage{{From: 100, To: 100, H: [4]float64{20, 20, 20, 0}}}
 	r.Stages[0].Off[heat.Bottom] = 60
 	rows := func(r heat.Run) (bottom, top float64) {
-		require.NoError(t, r.Go(context.Background(), 900, func(s *heat.Seen) bool {
+		require.NoError(t, r.Follow(context.Background(), 900, func(s *heat.Moment) bool {
 			p := s.Plane(nil)
 			bottom, top = p[0], p[r.Grid.N[2]-1]
 			return true
@@ -115,7 +115,7 @@ func TestTheSkinOfTheTop(t *testing.T) {
 	at := func(dried float64) (surface, middle float64) {
 		r := bread(1)
 		r.Skin = dried
-		require.NoError(t, r.Go(context.Background(), 2400, func(s *heat.Seen) bool {
+		require.NoError(t, r.Follow(context.Background(), 2400, func(s *heat.Moment) bool {
 			assert.True(t, s.Surface > 19 && s.Surface < 177, "%g °C", s.Surface)
 			surface, middle = s.Surface, s.Coldest
 			return true
@@ -134,7 +134,7 @@ func TestAWetFace(t *testing.T) {
 	at := func(share float64) float64 {
 		r := bread(2)
 		r.Wet[heat.Top] = share
-		require.NoError(t, r.Go(context.Background(), 3000, func(x *heat.Seen) bool {
+		require.NoError(t, r.Follow(context.Background(), 3000, func(x *heat.Moment) bool {
 			return assert.InDelta(t, x.HeatIn, x.Enthalpy, 1+0.005*math.Abs(x.HeatIn))
 		}))
 		return timeTo(t, r, 96)

@@ -183,7 +183,7 @@ type substance struct {
 }
 
 // matters keeps the tables: every tin of a batter has the same.
-var matters = memory[substance, *heat.Matter]{m: map[substance]*heat.Matter{}}
+var matters = cache[substance, *heat.Matter]{m: map[substance]*heat.Matter{}}
 
 func matterOf(s substance) *heat.Matter {
 	if m, ok := matters.get(s); ok {
@@ -217,7 +217,7 @@ func (b Baking) crossing(ctx context.Context, finer int, factor float64) (float6
 	}
 	target := float64(Done(b.Kind, b.Setup.Altitude))
 	at, last, lastT := -1.0, 0.0, 0.0
-	err = r.Go(ctx, longest/factor, func(s *heat.Seen) bool {
+	err = r.Follow(ctx, longest/factor, func(s *heat.Moment) bool {
 		if s.Coldest >= target {
 			at = last + (s.Seconds-last)*(target-lastT)/math.Max(s.Coldest-lastT, 1e-9)
 			return false
@@ -284,22 +284,22 @@ func (b Baking) coarse(ctx context.Context, factor float64) (float64, error) {
 	return s / 60, err
 }
 
-// memory keeps what was worked out, a few hundred of them.
-type memory[K comparable, V any] struct {
+// cache keeps what was worked out, a few hundred of them.
+type cache[K comparable, V any] struct {
 	mu sync.Mutex
 	m  map[K]V
 }
 
-var crossings = memory[string, float64]{m: map[string]float64{}}
+var crossings = cache[string, float64]{m: map[string]float64{}}
 
-func (m *memory[K, V]) get(key K) (V, bool) {
+func (m *cache[K, V]) get(key K) (V, bool) {
 	m.mu.Lock()
 	defer m.mu.Unlock()
 	x, ok := m.m[key]
 	return x, ok
 }
 
-func (m *memory[K, V]) put(key K, x V) {
+func (m *cache[K, V]) put(key K, x V) {
 	m.mu.Lock()
 	defer m.mu.Unlock()
 	if len(m.m) > 500 {

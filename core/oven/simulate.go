@@ -103,7 +103,7 @@ func Simulate(ctx context.Context, known, now Baking) (*Simulation, error) {
 	target := float64(e.Done)
 	boils := heat.Boils(now.Setup.Altitude)
 	gained, last, boiled := 0.0, 0.0, 0.0
-	err = run.Go(ctx, done+rests/clock, func(x *heat.Seen) bool {
+	err = run.Follow(ctx, done+rests/clock, func(x *heat.Moment) bool {
 		minutes := x.Seconds * clock
 		if minutes <= e.Minutes+1e-9 {
 			gained += browning(x.Surface, colour) * (minutes - last)

@@ -19,7 +19,7 @@ func (r *reading) amountFirst(s string) string {
 	}
 	if m := nameCount.FindStringSubmatch(s); m != nil { // "eggs 3"
 		if match, ok := r.find(m[1]); ok && match.Confidence >= 0.9 {
-			if _, ok := r.pieceWeight(r.larch.Get(match.ID), measure.Unit{}, ""); ok {
+			if _, ok := r.pieceWeight(r.foods.Get(match.ID), measure.Unit{}, ""); ok {
 				return m[2] + " " + m[1]
 			}
 		}

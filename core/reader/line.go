@@ -214,7 +214,7 @@ func (r *reading) citrusLine(l *recipe.Line, part, rest string) bool {
 	default:
 		l.Ingredient = larder.ID(how + "-juice")
 	}
-	ing := r.larch.Get(l.Ingredient)
+	ing := r.foods.Get(l.Ingredient)
 	if w, ok := ing.WeightHow(how); ok {
 		l.Name, l.Known, l.Doubt = ing.Name, true, ""
 		l.Grams = q.Mid() * float64(w.Grams)
@@ -294,16 +294,16 @@ func (r *reading) name(l *recipe.Line, rest string) {
 		switch {
 		case strings.Contains(lower, "juice"):
 			l.Ingredient += "-juice"
-			l.Name = r.larch.Get(l.Ingredient).Name
+			l.Name = r.foods.Get(l.Ingredient).Name
 		case strings.Contains(lower, "zest") || strings.Contains(lower, "rind"):
 			l.Ingredient = "lemon-zest"
-			l.Name = r.larch.Get(l.Ingredient).Name
+			l.Name = r.foods.Get(l.Ingredient).Name
 		}
 	}
 }
 
 func (r *reading) find(phrase string) (larder.Match, bool) {
-	return r.larch.Find(phrase, r.opt.Phrases)
+	return r.foods.Find(phrase, r.opt.Phrases)
 }
 
 // settle takes a match for the line's ingredient, or leaves a question.
@@ -315,18 +315,18 @@ func (r *reading) settle(l *recipe.Line, m larder.Match, ok bool) {
 			l.Doubt = "No ingredient is named: say what it is"
 		}
 	case m.Ambiguous != "" && m.Confidence < larder.SureEnough:
-		a, b := r.larch.Get(m.ID), r.larch.Get(m.Ambiguous)
+		a, b := r.foods.Get(m.ID), r.foods.Get(m.Ambiguous)
 		l.Doubt = fmt.Sprintf("“%s”: %s or %s?", l.Phrase, a.Name, b.Name)
 		l.Choices = []larder.ID{m.ID, m.Ambiguous}
 	case m.Confidence < larder.SureEnough:
-		l.Doubt = fmt.Sprintf("Not sure what “%s” is: %s?", phrase.Clip(l.Phrase, 60), r.larch.Get(m.ID).Name)
+		l.Doubt = fmt.Sprintf("Not sure what “%s” is: %s?", phrase.Clip(l.Phrase, 60), r.foods.Get(m.ID).Name)
 		l.Choices = []larder.ID{m.ID}
 		if m.RunnerUp != "" {
 			l.Choices = append(l.Choices, m.RunnerUp)
 		}
 	default:
 		l.Ingredient = m.ID
-		l.Name = r.larch.Get(m.ID).Name
+		l.Name = r.foods.Get(m.ID).Name
 	}
 }
 
@@ -334,7 +334,7 @@ func (r *reading) settle(l *recipe.Line, m larder.Match, ok bool) {
 func (r *reading) applyFix(l *recipe.Line, f Fix) {
 	unit, _ := measure.UnitByID(l.Unit)
 	if f.Ingredient != "" {
-		ing := r.larch.Get(f.Ingredient)
+		ing := r.foods.Get(f.Ingredient)
 		if ing == nil {
 			l.Known, l.Doubt = false, fmt.Sprintf("“%s” is not in the larder: choose a name from the list", f.Ingredient)
 			return

@@ -81,7 +81,7 @@ func (r *reading) percents() {
 			continue
 		}
 		count++
-		if i := r.larch.Get(m.ID); i != nil && i.IsBase() {
+		if i := r.foods.Get(m.ID); i != nil && i.IsBase() {
 			flour += sh.pct
 		}
 		if sh.grams > 0 && grams == 0 {

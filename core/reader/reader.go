@@ -112,7 +112,7 @@ func (r *Reading) Understood() int { return len(r.Recipe.Lines) - len(r.Recipe.U
 type reading struct {
 	Reading
 	opt   Options
-	larch *larder.Larder
+	foods *larder.Larder
 	text  string
 	flour float64        // g that percentages are of; 0 when the text gives none
 	found int            // lines so far, with those put aside
@@ -153,7 +153,7 @@ func Read(text string, opt Options) (*Reading, error) {
 	if opt.Kitchen.Cup == 0 {
 		opt.Kitchen = measure.DefaultKitchen()
 	}
-	r := &reading{opt: opt, larch: opt.Larder, text: text, count: map[string]int{}}
+	r := &reading{opt: opt, foods: opt.Larder, text: text, count: map[string]int{}}
 	r.Keys = map[recipe.LineID]string{}
 	if opt.Kitchen.Pint == 0 && british.MatchString(text) {
 		r.opt.Kitchen.Pint = measure.UKPint
@@ -166,7 +166,7 @@ func Read(text string, opt Options) (*Reading, error) {
 	r.stepLines()
 	r.facts()
 	r.waits()
-	r.Kind = balance.Infer(r.Recipe, r.larch)
+	r.Kind = balance.Infer(r.Recipe, r.foods)
 	r.Recipe.Kind = r.Kind.Kind
 	r.typedFacts()
 	r.tidyMarks()

@@ -36,7 +36,7 @@ func (r *reading) weigh(l *recipe.Line, unit measure.Unit, size string, w writte
 		}
 		return
 	}
-	ing := r.larch.Get(l.Ingredient)
+	ing := r.foods.Get(l.Ingredient)
 	if l.Amount.IsZero() {
 		switch {
 		case w.grams > 0:

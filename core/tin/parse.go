@@ -16,14 +16,14 @@ var (
 	number    = `(\d+(?:[.,]\d+)?(?:\s*(?:½|1/2))?)`
 	plural    = `(?:tins|pans|moulds|molds|rounds|squares|springforms)\b`
 	inches    = `(?:\s*-?\s*(?:inches|inch|in\b\.?|"|”|″|''))`
-	by        = `\s*[x×]\s*`
-	sizes     = regexp.MustCompile(`(?i)` + number + `(` + inches + `|\s*cm)?` + by + number + `(` + inches + `|\s*cm)?(?:` + by + number + `)?(` + inches + `|\s*cm)?`)
+	cross     = `\s*[x×]\s*`
+	sizes     = regexp.MustCompile(`(?i)` + number + `(` + inches + `|\s*cm)?` + cross + number + `(` + inches + `|\s*cm)?(?:` + cross + number + `)?(` + inches + `|\s*cm)?`)
 	single    = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inches|inch|in\b|"|”|″)`)
 	weights   = regexp.MustCompile(`(?i)\b(\d+(?:\.\d+)?)\s*-?\s*(lb|pound|g|kg)s?\b[^.;]{0,14}\bloaf`)
 	holds     = regexp.MustCompile(`(?i)\bholds (\d+(?:[.,]\d+)?)\s*(ml|l|litres?|liters?)\b`)
 	deep      = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inch|in)\s*(?:deep|high|tall)`)
 	counts    = regexp.MustCompile(`(?i)(?:^|[^\d.,x×])\b(two|three|four|six|pair of|couple of|[2-6]) (?:[a-wyz]|\d+(?:\.\d+)?\s*-?\s*(?:cm|in))[^.;]{0,40}?\b` + plural)
-	times     = regexp.MustCompile(`(?i)(?:^|[^\d.,x×]\s*)\b([2-6])\s*[x×]\s*((\d+(?:\.\d+)?)(?:` + by + `(\d+(?:\.\d+)?))?\s*-?\s*(lb|pound|g|kg|cm|inches|inch|in\b|"|”|″)s?\b?[^x×.;]{0,40})`)
+	times     = regexp.MustCompile(`(?i)(?:^|[^\d.,x×]\s*)\b([2-6])\s*[x×]\s*((\d+(?:\.\d+)?)(?:` + cross + `(\d+(?:\.\d+)?))?\s*-?\s*(lb|pound|g|kg|cm|inches|inch|in\b|"|”|″)s?\b?[^x×.;]{0,40})`)
 	manyRE    = regexp.MustCompile(`(?i)\b` + plural)
 	oneTin    = regexp.MustCompile(`(?i)\b(?:tins?|pans?|moulds?|molds?)\b`)
 	notOblong = regexp.MustCompile(`(?i)\b(?:rounds?|squares?|rings?|springform)\b`)
