@@ -190,3 +190,13 @@ func TestTheBaseOfAFormula(t *testing.T) {
 		assert.Equal(t, c.want, balance.BaseOf(c.of), "%v", c.of)
 	}
 }
+
+// Nuts, fruit and chips stand in the batter in pieces and belong to no window.
+func TestPiecesAreNoPartOfTheBatter(t *testing.T) {
+	plain := items("plain-flour", 200, "butter", 100, "sugar", 100)
+	with := items("plain-flour", 200, "butter", 100, "sugar", 100, "walnuts", 80, "raisins", 50, "dark-chocolate", 60)
+	for _, what := range []string{"fat", "sugar"} {
+		assert.InDelta(t, balance.Percent(plain, what), balance.Percent(with, what), 1e-9, what)
+	}
+	assert.InDelta(t, (2+81.1)/2, balance.Percent(plain, "fat"), 0.1)
+}

@@ -76,7 +76,7 @@ func TestWhereEachDietDrawsItsLine(t *testing.T) {
 		diet                diet.ID
 		fine, breaks, check string
 	}{
-		{diet.LactoseFree, "lactose-free-milk butter cheddar parmesan soya-drink dark-chocolate egg", "milk yogurt cream-cheese condensed-milk milk-chocolate", ""},
+		{diet.LactoseFree, "lactose-free-milk butter cheddar parmesan soya-drink egg", "milk yogurt cream-cheese condensed-milk milk-chocolate", "dark-chocolate"},
 		{diet.Vegan, "plain-flour oat-drink agar maple-syrup sugar rum", "egg milk butter honey gelatine lard ghee collagen whey-protein", "dark-chocolate"},
 		{diet.GlutenFree, "rice-flour tapioca buckwheat-flour almond-flour egg xanthan", "plain-flour spelt-flour rye-flour barley-flour semolina malt-extract breadcrumbs", "oats oat-flour baking-powder gf-blend"},
 		{diet.GrainFree, "almond-flour coconut-flour cassava-flour arrowroot tapioca potato-starch chickpea-flour egg", "plain-flour rice-flour oats oat-drink cornflour buckwheat-flour gf-blend corn-syrup rice-drink", "baking-powder"},
@@ -115,4 +115,25 @@ func TestHoldsInTheOrderOfTheLaw(t *testing.T) {
 	contains, check := diet.Holds([]*larder.Ingredient{l.Get("milk"), l.Get("baking-powder"), l.Get("almonds"), l.Get("egg"), l.Get("plain-flour"), l.Get("dark-chocolate")})
 	assert.Equal(t, []string{"gluten", "wheat", "egg", "milk", "nuts"}, contains)
 	assert.Equal(t, []string{"soya"}, check)
+}
+
+// Who cannot have lactose is told to read the label wherever milk may be in, and of the
+// household's own food that contains it, whose lactose nobody measured.
+func TestLactoseWhereMilkMayBe(t *testing.T) {
+	own, left := larder.Builtin().With([]larder.Own{
+		{ID: "own-spread", Name: "Spread", Like: "dark-chocolate", Allergens: map[string]larder.Level{"milk": larder.Contains}},
+		{ID: "own-bar", Name: "Bar", Like: "dark-chocolate", Allergens: map[string]larder.Level{"milk": larder.May}},
+		{ID: "own-fudge", Name: "Fudge", Like: "dark-chocolate", Values: map[string]float64{"lactose": 1.1}, Allergens: map[string]larder.Level{"milk": larder.Contains}},
+		{ID: "own-thin", Name: "Thin", Like: "dark-chocolate", Values: map[string]float64{"lactose": 1}, Allergens: map[string]larder.Level{"milk": larder.Contains}},
+	})
+	require.Empty(t, left)
+	d := diet.Demand{Diets: []diet.ID{diet.LactoseFree}}
+	for id, want := range map[larder.ID]diet.Verdict{
+		"own-spread": diet.CheckLabel, "own-bar": diet.Fine, "own-fudge": diet.Breaks, "own-thin": diet.CheckLabel,
+		"drinking-chocolate": diet.CheckLabel, "liqueur": diet.CheckLabel, "custard-powder": diet.CheckLabel,
+		"milk": diet.Breaks, "butter": diet.Fine, "lactose-free-milk": diet.Fine, "lemon-curd": diet.Fine, "oat-drink": diet.Fine,
+	} {
+		got, why := d.Judge(own.Get(id))
+		assert.Equal(t, want, got, "%s: %s", id, why.Words())
+	}
 }

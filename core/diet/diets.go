@@ -65,14 +65,18 @@ const (
 func lactose(i *larder.Ingredient) (Verdict, Reason) {
 	holds := because(HoldsIt, i)
 	holds.Of = lactoseOf
+	known := i.Facts.Known(larder.Lactose)
+	milk, has := i.Allergens["milk"]
 	if i.Origin != "milk" {
-		if lv := i.Allergens["milk"]; lv == larder.Contains && i.Facts.Or(larder.Lactose, 1) > mostLactose {
-			return Breaks, holds
+		switch {
+		case !has || milk == larder.May: // a trace of milk is no lactose to speak of
+			return Fine, Reason{}
+		case milk == larder.Check || i.Own: // the figure is that of one without, or of what it behaves like
+			known = known && i.Facts[larder.Lactose] > mostLactose
 		}
-		return Fine, Reason{}
 	}
 	switch g := i.Facts[larder.Lactose]; {
-	case !i.Facts.Known(larder.Lactose):
+	case !known:
 		holds.Kind = ReadLabel
 		return CheckLabel, holds
 	case g > mostLactose:

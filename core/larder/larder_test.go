@@ -303,3 +303,18 @@ func TestLinesOfALabel(t *testing.T) {
 	assert.Same(t, larder.Builtin(), same)
 	assert.Empty(t, left)
 }
+
+// What the other rules take from the figures, by hand.
+func TestFiguresOfFigures(t *testing.T) {
+	f := larder.Facts{}
+	f[larder.Water], f[larder.Absorption] = 12, 0.6
+	assert.InDelta(t, 12-60, f.FreeWater(), 1e-9, "flour drinks more than it brings")
+	f[larder.Sucrose], f[larder.Glucose], f[larder.Erythritol], f[larder.Xylitol], f[larder.Allulose] = 10, 5, 20, 3, 7
+	assert.InDelta(t, 15, f.Sugars(), 1e-9)
+	assert.InDelta(t, 23, f.Polyols(), 1e-9)
+	assert.InDelta(t, 45, f.Bulk(), 1e-9)
+	for x, fine := range map[float64]bool{0: true, 100: true, -0.1: false, 100.1: false} {
+		faults := larder.Own{ID: "plain-flour", Values: map[string]float64{"protein": x}}.Check(larder.Builtin())
+		assert.Equal(t, fine, len(faults) == 0, "%g %v", x, faults)
+	}
+}

@@ -287,3 +287,13 @@ func TestLinesOfTheEffects(t *testing.T) {
 	assert.Empty(t, says(sugar, with("xylitol", 40), Case{Use: Yeast}, "crystals"))
 	assert.Empty(t, says(with("erythritol", 60), with("xylitol", 60), Case{Use: Yeast}, "yeast"), "nothing fed it before")
 }
+
+func TestSumsOfAMixByHand(t *testing.T) {
+	s := mix(t, map[string]float64{"sugar": 50, "erythritol": 40}).Sum()
+	assert.InDelta(t, 0.5*99.9*4, s.Energy, 2, "erythritol has none")
+	assert.InDelta(t, 50+0.65*40, s.Sweet, 0.2)
+	assert.InDelta(t, 40, s.Polyols, 0.1)
+	for _, e := range Effects(mix(t, map[string]float64{"sugar": 100}), mix(t, map[string]float64{"erythritol": 90}), Case{Use: Icing}) {
+		assert.NotEqual(t, "gut", e.ID, "a serving is not known")
+	}
+}
