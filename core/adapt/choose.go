@@ -78,7 +78,7 @@ func (r *chosen) weigh(g *group, already map[string]bool) *pick {
 	}
 	p := &pick{group: *g}
 	p.use = g.use.With(r.req.Swaps[g.key], r.Larder)
-	p.choices = p.use.Rank(swap.Case{Have: r.have(), Job: r.req.Jobs[g.key], Kind: swapKind(r.written.Kind, g.lines), Count: r.perLoaf(g), Already: already, Gluten: gluten, Egg: r.keepsEgg(), Diets: r.demand.Diets, Cut: r.cut(g), Breaks: g.shuts, Without: onlyID(g.lines)}, r.demand, r.Larder)
+	p.choices = p.use.Rank(swap.Case{Have: inHouse(r.req, r.written), Job: r.req.Jobs[g.key], Kind: swapKind(r.written.Kind, g.lines), Count: r.perLoaf(g), Already: already, Gluten: gluten, Egg: r.keepsEgg(), Diets: r.demand.Diets, Cut: r.cut(g), Breaks: g.shuts, Without: onlyID(g.lines)}, r.demand, r.Larder)
 	return p
 }
 
@@ -160,17 +160,17 @@ func (r *chosen) hasGluten() bool {
 	return b.Base > 0 && b.Per(g) >= enoughGluten
 }
 
-// have tells what is in the house, where only that may come in: what a pack says is
+// inHouse tells what is in the house, where only that may come in: what a pack says is
 // in stock, what the recipe holds anyway, and water. It is nil where all may come.
-func (r *scaled) have() func(*larder.Ingredient) bool {
-	if !r.req.Stock {
+func inHouse(req Request, held *recipe.Recipe) func(*larder.Ingredient) bool {
+	if !req.Stock {
 		return nil
 	}
 	return func(i *larder.Ingredient) bool {
 		if i.ID == "water" || i.Pack != nil && i.Pack.Stock > 0 {
 			return true
 		}
-		return slices.ContainsFunc(r.written.Lines, func(l recipe.Line) bool { return l.Ingredient == i.ID })
+		return slices.ContainsFunc(held.Lines, func(l recipe.Line) bool { return l.Ingredient == i.ID })
 	}
 }
 

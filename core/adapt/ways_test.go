@@ -82,6 +82,14 @@ func TestWaysByChoiceAreJudgedByTheBatter(t *testing.T) {
 	assert.Less(t, at(rice, "psyllium-gel"), at(rice, "yogurt"))
 	_, milk := rank("plain flour", "milk")
 	assert.NotContains(t, milk, "milk")
+	stock := run(t, read(t, "Squares\nServes 10\n200 g plain flour\n100 g sugar\n50 g butter\n2 eggs\n100 ml milk\n2 tsp baking powder"), adapt.Request{Stock: true})
+	for n := range stock.Recipe.Lines {
+		if ln := &stock.Recipe.Lines[n]; ln.Ingredient == "milk" {
+			_, ways := stock.Ways(ln, adapt.DefaultKit())
+			require.Len(t, ways, 1, "of what the house holds")
+			assert.Equal(t, "water", ways[0].School.ID)
+		}
+	}
 	use, none := rank("plain flour", "baking-powder")
 	assert.Empty(t, use)
 	assert.Empty(t, none)
