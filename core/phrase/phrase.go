@@ -34,10 +34,10 @@ func Clip(s string, n int) string {
 	return s
 }
 
-// Sentence is s with a capital and its full stop.
+// Sentence is s with a capital and its full stop, unless it ends as a sentence does.
 func Sentence(s string) string {
 	s = Capital(s)
-	if s != "" && !strings.HasSuffix(s, ".") {
+	if s != "" && !strings.ContainsAny(s[len(s)-1:], ".?!") {
 		s += "."
 	}
 	return s

@@ -7,7 +7,7 @@ import (
 )
 
 func TestSentences(t *testing.T) {
-	for in, want := range map[string]string{"": "", "éclair": "Éclair.", "“lots” will not do": "“lots” will not do.", "2 eggs.": "2 eggs.", "\xff": "\xff."} {
+	for in, want := range map[string]string{"": "", "éclair": "Éclair.", "“lots” will not do": "“lots” will not do.", "2 eggs.": "2 eggs.", "is it gluten?": "Is it gluten?", "ah!": "Ah!", "\xff": "\xff."} {
 		assert.Equal(t, want, Sentence(in))
 	}
 	assert.Equal(t, "écume, then", Within("Écume, then"))
@@ -16,4 +16,6 @@ func TestSentences(t *testing.T) {
 	assert.Equal(t, "a and b", And([]string{"a", "b"}))
 	assert.Equal(t, "a", And([]string{"a"}))
 	assert.Empty(t, And(nil))
+	assert.Equal(t, "écl…", Clip("éclair", 3))
+	assert.Equal(t, "éclair", Clip("éclair", 6))
 }
