@@ -6,99 +6,19 @@ import (
 	"maps"
 	"net/http"
 	"net/url"
-	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
 
-	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/phrase"
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
-	"kollaris/core/review"
 	"kollaris/internal/store"
 )
 
 func urlEscape(s string) string { return url.QueryEscape(s) }
-
-// readView is the Read screen: the text on one side, what was understood on the
-// other.
-type readView struct {
-	DraftID   int64
-	Rev       int64
-	RecipeID  int64 // 0 for a new recipe
-	Title     string
-	Rail      []railItem
-	Words     string // "11 of 12 lines understood. 1 to settle."
-	Settled   bool
-	Stop      bool // something must be mended before it is baked
-	Wrong     int  // the line of the first thing that looks wrong; 0 for none
-	Text      string
-	Source    []sourcePart
-	Rows      []readRow
-	Facts     []factField
-	Findings  []findingView // those that belong to no line
-	Steps     []readStep
-	StepWords string   // "5 steps"
-	Notes     []string // what stands before the ingredients
-	Names     []string // of the larder, for completion
-	Units     []string
-	Kept      bool      // a kept recipe shown, not a draft
-	Times     []termRow // what is done beside the oven, its stages, the sign that it is done
-	Cautions  []review.Caution
-	Take      takeView
-	Bakers    *bakersView // nil when nothing counts as flour
-	Skipped   []skippedLine
-	Back      string // what would be taken back, "" for nothing
-}
-
-// sourcePart is a stretch of the source text, marked or plain.
-type sourcePart struct {
-	Text string
-	Kind string // "" plain
-	Line int
-}
-
-// skippedLine is a line that the baker says is no ingredient.
-type skippedLine struct{ Key, Text string }
-
-type readRow struct {
-	Line       int
-	Key        string // among the corrections
-	Section    string // set where a section begins
-	Text       string
-	Phrase     string // what stands there for the ingredient
-	Grams      string
-	Name       string
-	How        string
-	Note       string
-	Known      bool
-	Doubt      string
-	Choices    []readChoice
-	Amount     string
-	Unit       string
-	Ingredient string
-	Optional   bool
-	Fixed      bool
-	Open       bool
-	Findings   []findingView
-}
-
-// readStep is a step with the lines it uses, their numbers parted by spaces.
-type readStep struct{ Text, Lines string }
-
-type readChoice struct {
-	ID, Name string
-}
-
-// factField is one fact that stands outside the lines, as picked out or typed.
-type factField struct {
-	ID, Label, Value, Fault, Hint string
-	Note                          string       // how it was come by
-	Options                       []readChoice // a choice rather than free text
-}
 
 // remembered is what the household settled; it asks the store once a request.
 func (s *Server) remembered(c *gin.Context) (store.Remembered, error) {
@@ -156,76 +76,6 @@ func (s *Server) showDraft(c *gin.Context, status int, d *store.Draft, open int)
 	return nil
 }
 
-func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, open int) readView {
-	r := rd.Recipe
-	v := readView{Title: r.Title, Text: text, Source: sourceParts(text, rd.Marks)}
-	if v.Title == "" {
-		v.Title = "A recipe without a name"
-	}
-	unknown := len(r.Unknown())
-	v.Settled = unknown == 0 && len(r.Lines) > 0
-	switch {
-	case len(r.Lines) == 0:
-		v.Words = "No ingredient line was found. Put each ingredient on a line of its own, its amount first."
-	case unknown == 0 && len(r.Lines) == 1:
-		v.Words = "The one line is understood."
-	case unknown == 0:
-		v.Words = "All " + plural(len(r.Lines), "line") + " understood."
-	default:
-		v.Words = fmt.Sprintf("%d of %s understood. %d to settle.", rd.Understood(), plural(len(r.Lines), "line"), unknown)
-	}
-	section := ""
-	lines := slices.Clone(r.Lines)
-	slices.SortStableFunc(lines, func(a, b recipe.Line) int { return known(a) - known(b) }) // questions first
-	for _, l := range lines {
-		_, fixed := typed.Fixes[rd.Keys[l.ID]]
-		row := readRow{Line: int(l.ID), Key: rd.Keys[l.ID], Text: l.Text, Phrase: l.Phrase, Name: l.Name, How: l.How, Note: l.Note, Known: l.Known, Doubt: l.Doubt, Amount: l.Amount.String(), Unit: l.Unit, Optional: l.Optional, Fixed: fixed, Open: int(l.ID) == open || !l.Known}
-		if ing := s.kit.Larder.Get(l.Ingredient); ing != nil {
-			row.Ingredient = ing.Name
-		}
-		if l.Grams > 0 {
-			row.Grams = measure.Grams(l.Grams).String()
-		} else {
-			row.Grams = "—"
-		}
-		if l.Known && l.Section != section {
-			section = l.Section
-			row.Section = l.Section
-		}
-		for _, id := range l.Choices {
-			row.Choices = append(row.Choices, readChoice{string(id), s.kit.Larder.Get(id).Name})
-		}
-		v.Rows = append(v.Rows, row)
-	}
-	for _, l := range rd.Skipped {
-		v.Skipped = append(v.Skipped, skippedLine{rd.Keys[l.ID], l.Text})
-	}
-	s.findings(&v, rd)
-	for _, st := range r.Steps {
-		lines := strings.Trim(fmt.Sprint(st.Lines), "[]")
-		v.Steps = append(v.Steps, readStep{st.Text, lines})
-	}
-	v.StepWords = plural(len(v.Steps), "step")
-	v.Notes = r.Notes
-	v.Times = timeRows(r, s.kit.Kitchen)
-	v.Cautions = review.Cautions(r, s.kit.Larder, diet.Demand{}, nil)
-	for n := range v.Cautions {
-		v.Cautions[n].Text = s.kit.Kitchen.Say(v.Cautions[n].Text)
-	}
-	v.Bakers = bakersOf(r, s.kit.Larder)
-	v.Facts = s.factFields(r, rd.Faults, typed.Facts)
-	if typed.Facts.Kind == "" && len(r.Lines) > 0 {
-		v.Facts[1].Note = fmt.Sprintf("%s: %s", phrase.Capital(string(rd.Kind.Sure)), rd.Kind.Why)
-	}
-	for _, i := range s.kit.Larder.All() {
-		v.Names = append(v.Names, i.Name)
-	}
-	for _, u := range measure.Units {
-		v.Units = append(v.Units, u.ID)
-	}
-	return v
-}
-
 // addLine puts a line into the text behind the last ingredient line of the batter.
 func addLine(text string, r *recipe.Recipe, line string) string {
 	at := 0
@@ -242,120 +92,6 @@ func addLine(text string, r *recipe.Recipe, line string) string {
 		at = len(text)
 	}
 	return text[:at] + "\n" + line + text[at:]
-}
-
-// timeRows are the times and signs that the steps give.
-func timeRows(r *recipe.Recipe, k measure.Kitchen) []termRow {
-	var out []termRow
-	for _, w := range r.Waits {
-		words := "until " + w.Until
-		if w.Minutes.Max > 0 {
-			words = durationWords(w.Minutes)
-			if w.Until != "" {
-				words += ", until " + w.Until
-			}
-		}
-		if n := len(out); n > 0 && out[n-1].Name == phrase.Capital(string(w.What)) {
-			out[n-1].Value += ", then " + words
-			continue
-		}
-		out = append(out, termRow{Name: phrase.Capital(string(w.What)), Value: words})
-	}
-	if len(r.Stages) > 0 {
-		var stages []string
-		for _, st := range r.Stages {
-			s := durationWords(st.Minutes)
-			if st.Oven > 0 {
-				s += " at " + k.OvenText(st.Oven)
-			}
-			stages = append(stages, s)
-		}
-		out = append(out, termRow{Name: "In the oven", Value: strings.Join(stages, ", then ")})
-	}
-	if r.Done != "" {
-		out = append(out, termRow{Name: "Done when", Value: r.Done})
-	}
-	return out
-}
-
-// durationWords writes minutes as a cook says them: "45 min", "1½ h", "8–12 h", "2–3 days".
-func durationWords(m recipe.Minutes) string {
-	unit, per := "min", 1.0
-	switch {
-	case m.Min >= 1440 && int(m.Min)%1440 == 0 && int(m.Max)%1440 == 0:
-		unit, per = "days", 1440
-		if m.Max == 1440 {
-			unit = "day"
-		}
-	case m.Min >= 60 && int(m.Min)%30 == 0 && int(m.Max)%30 == 0:
-		unit, per = "h", 60
-	}
-	return strings.ReplaceAll(rangeWords(recipe.Minutes{Min: m.Min / per, Max: m.Max / per}), ".5", "½") + " " + unit
-}
-
-// known orders the lines that need an answer before those that do not.
-func known(l recipe.Line) int {
-	if l.Known {
-		return 1
-	}
-	return 0
-}
-
-func (s *Server) factFields(r *recipe.Recipe, faults map[string]string, typed reader.Facts) []factField {
-	pick := func(read, was, fault string) string {
-		if fault != "" {
-			return was // keep what was typed
-		}
-		return read
-	}
-	num := func(n int) string {
-		if n == 0 {
-			return ""
-		}
-		return fmt.Sprint(n)
-	}
-	oven, time, tinName := "", "", ""
-	if r.Oven > 0 {
-		oven = (measure.Kitchen{}).OvenText(r.Oven)
-	}
-	if r.Bake.Max > 0 {
-		time = rangeWords(r.Bake) + " min"
-	}
-	if len(r.Tins) > 0 {
-		tinName = r.Tins[0].Words()
-	}
-	kinds := factField{ID: "kind", Label: "Kind of bake", Value: string(r.Kind), Fault: faults["kind"]}
-	for _, k := range recipe.Kinds {
-		kinds.Options = append(kinds.Options, readChoice{string(k.ID), k.Words})
-	}
-	return []factField{
-		{ID: "title", Label: "Name", Value: r.Title, Fault: faults["title"]},
-		kinds,
-		{ID: "servings", Label: "Serves", Value: pick(num(r.Servings), typed.Servings, faults["servings"]), Fault: faults["servings"], Hint: "8?"},
-		{ID: "tin", Label: "Tin", Value: pick(tinName, typed.Tin, faults["tin"]), Fault: faults["tin"], Hint: "loaf 9x5 in"},
-		{ID: "oven", Label: "Oven", Value: pick(oven, typed.Oven, faults["oven"]), Fault: faults["oven"], Hint: "180 °C"},
-		{ID: "time", Label: "Time", Value: pick(time, typed.Time, faults["time"]), Fault: faults["time"], Hint: "50–55 min"},
-	}
-}
-
-// sourceParts cuts the text at the marks.
-func sourceParts(text string, marks []reader.Mark) []sourcePart {
-	var out []sourcePart
-	at := 0
-	for _, m := range marks {
-		if m.From < at || m.To > len(text) {
-			continue
-		}
-		if m.From > at {
-			out = append(out, sourcePart{Text: text[at:m.From]})
-		}
-		out = append(out, sourcePart{text[m.From:m.To], m.Kind, int(m.Line)})
-		at = m.To
-	}
-	if at < len(text) {
-		out = append(out, sourcePart{Text: text[at:]})
-	}
-	return out
 }
 
 // saveDraft takes one of the draft's forms: the text again, one line, the facts,
