@@ -246,51 +246,8 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 	v.Nutrition = recipeURL(r.ID, "nutrition", query)
 	v.Stock, v.Beside = req.Stock, besideURL(r.ID, []string{query})
 	v.limits(req, faults, res)
-	for _, f := range faults {
-		switch f.Field {
-		case "limit":
-			if f.What == "" || !slices.Contains(diet.Limitable(), diet.Limited(f.What)) {
-				v.Faults = append(v.Faults, phrase.Sentence(f.Why)) // else it stands at its field
-			}
-		case "ban":
-			v.BanTyped, v.BanFault = strings.Trim(v.BanTyped+", "+f.Typed, ", "), strings.TrimSpace(v.BanFault+" "+phrase.Sentence(f.Why))
-		default:
-			v.Faults = append(v.Faults, phrase.Sentence(f.Why))
-		}
-	}
-	for _, d := range diet.Diets {
-		n := 0
-		for _, ln := range r.Doc.Lines {
-			if i := l.Get(ln.Ingredient); i != nil {
-				if j, _ := (diet.Demand{Diets: []diet.ID{d.ID}}).Judge(i); j == diet.Breaks {
-					n++
-				}
-			}
-		}
-		note := "fits as it is"
-		gaps := len(r.Doc.Unknown())
-		if d.Limit.What != "" {
-			gaps += len(d.Limit.What.Gaps(r.Doc, l))
-		}
-		if n > 0 {
-			note = plural(n, "line")
-		} else if gaps > 0 {
-			note = "not known"
-		} else if x := d.Limit; x.What != "" && x.What.Of(res.ServingBefore) > x.Max {
-			note = fmt.Sprintf("%.0f %s a serving now", x.What.Of(res.ServingBefore), x.What.Unit())
-		}
-		v.Diets = append(v.Diets, checkbox{string(d.ID), string(d.ID), note, slices.Contains(req.Diets, d.ID)})
-	}
-	for _, b := range req.Bans {
-		v.Bans = append(v.Bans, checkbox{ID: b, Words: diet.NoWords(b), On: true})
-	}
-	v.Covers = covers(req.Demand().Bans)
-	for _, b := range diet.Bans() {
-		v.BanNames = append(v.BanNames, b.Words)
-	}
-	for _, i := range l.All() {
-		v.BanNames = append(v.BanNames, i.Name)
-	}
+	v.faulty(faults)
+	v.demands(r.Doc, req, res, l)
 	v.Verdict = verdictOf(res.Verdict)
 	v.Strips, v.Upright = benchStrips(scaledWritten(r.Doc, req), res, l, false), benchStrips(scaledWritten(r.Doc, req), res, l, true)
 	if tab != "recipe" && tab != "different" && tab != "sweet" {
@@ -306,6 +263,104 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 		v.Tabs = append(v.Tabs, railItem{t.words, recipeURL(r.ID, "adapt", q.Encode()), t.id == tab})
 	}
 	v.Ledger = ledgerOf(res, req)
+	v.unchanged(s, res, k)
+	v.Steps = stepRows(res)
+	v.Different = res.Different()
+	v.Dough = doughOf(res, l, asked, k)
+	had := map[larder.ID]bool{}
+	for _, ln := range r.Doc.Lines {
+		had[ln.Ingredient] = true
+	}
+	for _, a := range res.ToBuy(had) {
+		v.Buy = append(v.Buy, fmt.Sprintf("%s %s", measure.Grams(a.Grams), a.Name))
+	}
+	for _, sum := range res.Sums {
+		row := sumRowOf(sum)
+		if sum.Out {
+			v.Sums = append(v.Sums, row)
+		} else {
+			v.Folded = append(v.Folded, row)
+		}
+	}
+	v.Slice = sliceOf(res, l)
+	v.Bake = bakeOf(res, k)
+	v.Cost = costOf(res.Recipe, l, currency)
+	v.refuse(res.Refused)
+	for _, c := range res.Cautions {
+		v.Cautions = append(v.Cautions, cautionView{c.Text, c.Defers})
+	}
+	v.Announce = v.Verdict.Words
+	if len(res.Verdict.New) > 0 {
+		v.Announce += " New here: " + v.Verdict.New + "."
+	}
+	return v
+}
+
+// faulty puts what was not understood at its field, or above all where it has none.
+func (v *benchView) faulty(faults []adapt.Fault) {
+	for _, f := range faults {
+		switch f.Field {
+		case "limit":
+			if f.What == "" || !slices.Contains(diet.Limitable(), diet.Limited(f.What)) {
+				v.Faults = append(v.Faults, phrase.Sentence(f.Why)) // else it stands at its field
+			}
+		case "ban":
+			v.BanTyped, v.BanFault = strings.Trim(v.BanTyped+", "+f.Typed, ", "), strings.TrimSpace(v.BanFault+" "+phrase.Sentence(f.Why))
+		default:
+			v.Faults = append(v.Faults, phrase.Sentence(f.Why))
+		}
+	}
+}
+
+// demands shows the diets with how the written recipe stands to each, and the bans.
+func (v *benchView) demands(written *recipe.Recipe, req adapt.Request, res *adapt.Result, l *larder.Larder) {
+	for _, d := range diet.Diets {
+		v.Diets = append(v.Diets, checkbox{string(d.ID), string(d.ID), standing(written, d, res, l), slices.Contains(req.Diets, d.ID)})
+	}
+	for _, b := range req.Bans {
+		v.Bans = append(v.Bans, checkbox{ID: b, Words: diet.NoWords(b), On: true})
+	}
+	v.Covers = covers(req.Demand().Bans)
+	for _, b := range diet.Bans() {
+		v.BanNames = append(v.BanNames, b.Words)
+	}
+	for _, i := range l.All() {
+		v.BanNames = append(v.BanNames, i.Name)
+	}
+}
+
+// standing says in a few words how the written recipe stands to a diet.
+func standing(written *recipe.Recipe, d diet.Diet, res *adapt.Result, l *larder.Larder) string {
+	breaks, labels, gaps := 0, 0, len(written.Unknown())
+	for _, ln := range written.Lines {
+		if i := l.Get(ln.Ingredient); i != nil {
+			switch j, _ := (diet.Demand{Diets: []diet.ID{d.ID}}).Judge(i); j {
+			case diet.Breaks:
+				breaks++
+			case diet.CheckLabel:
+				labels++
+			}
+		}
+	}
+	x := d.Limit
+	if x.What != "" {
+		gaps += len(x.What.Gaps(written, l))
+	}
+	switch {
+	case breaks > 0:
+		return plural(breaks, "line")
+	case gaps > 0:
+		return "not known"
+	case x.What != "" && x.What.Of(res.ServingBefore) > x.Max:
+		return fmt.Sprintf("%.0f %s a serving now", x.What.Of(res.ServingBefore), x.What.Unit())
+	case labels > 0:
+		return plural(labels, "label") + " to read"
+	}
+	return "fits as it is"
+}
+
+// unchanged lists the lines, and of those that stay the ways to replace them by choice.
+func (v *benchView) unchanged(s *Server, res *adapt.Result, k measure.Kitchen) {
 	changed := map[recipe.LineID]bool{}
 	for _, c := range res.Changes {
 		for _, t := range c.To {
@@ -330,43 +385,19 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 			v.Unchanged = append(v.Unchanged, row)
 		}
 	}
-	v.Steps = stepRows(res)
-	v.Different = res.Different()
-	v.Dough = doughOf(res, l, asked, k)
-	had := map[larder.ID]bool{}
-	for _, ln := range r.Doc.Lines {
-		had[ln.Ingredient] = true
+}
+
+// refuse shows why nothing can be had, and the doors there are.
+func (v *benchView) refuse(refused *adapt.Refusal) {
+	if refused == nil {
+		return
 	}
-	for _, a := range res.ToBuy(had) {
-		v.Buy = append(v.Buy, fmt.Sprintf("%s %s", measure.Grams(a.Grams), a.Name))
-	}
-	for _, sum := range res.Sums {
-		row := sumRowOf(sum)
-		if sum.Out {
-			v.Sums = append(v.Sums, row)
-		} else {
-			v.Folded = append(v.Folded, row)
+	v.Refused = &refusedView{Reason: refused.Reason, Nearest: refused.Nearest}
+	if ch := refused.Change; ch != nil {
+		for _, o := range ch.Options {
+			v.Refused.Doors = append(v.Refused.Doors, optionOf(ch.Use, o, ""))
 		}
 	}
-	v.Slice = sliceOf(res, l)
-	v.Bake = bakeOf(res, k)
-	v.Cost = costOf(res.Recipe, l, currency)
-	if res.Refused != nil {
-		v.Refused = &refusedView{Reason: res.Refused.Reason, Nearest: res.Refused.Nearest}
-		if ch := res.Refused.Change; ch != nil {
-			for _, o := range ch.Options {
-				v.Refused.Doors = append(v.Refused.Doors, optionOf(ch.Use, o, ""))
-			}
-		}
-	}
-	for _, c := range res.Cautions {
-		v.Cautions = append(v.Cautions, cautionView{c.Text, c.Defers})
-	}
-	v.Announce = v.Verdict.Words
-	if len(res.Verdict.New) > 0 {
-		v.Announce += " New here: " + v.Verdict.New + "."
-	}
-	return v
 }
 
 func scaledWritten(r *recipe.Recipe, req adapt.Request) *recipe.Recipe {

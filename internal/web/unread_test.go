@@ -4,6 +4,7 @@ import (
 	"database/sql"
 	"html"
 	"net/url"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -108,4 +109,20 @@ func TestPeopleKeptBeforeAreAsked(t *testing.T) {
 	_, body = s.get("/people")
 	assert.NotContains(t, body, "read more widely than before")
 	assert.Contains(t, body, "must not have soya, wheat; eats lactose-free; traces matter.")
+}
+
+// A diet's chip says that a label is to be read, as the table of people would: it does
+// not simply fit.
+func TestAChipTellsOfLabels(t *testing.T) {
+	s := newSite(t)
+	_, body := s.get(s.id("Almond-orange cake") + "/adapt")
+	chip := func(id string) string {
+		_, rest, ok := strings.Cut(body, `value="`+id+`"`)
+		require.True(t, ok, id)
+		words, _, _ := strings.Cut(rest, "</label>")
+		return words
+	}
+	assert.Contains(t, chip("gluten-free"), "1 label to read", "baking powder")
+	assert.Contains(t, chip("dairy-free"), "fits as it is")
+	assert.Contains(t, chip("egg-free"), "1 line")
 }
