@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"kollaris/core/formula"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/recipe"
@@ -69,7 +70,7 @@ func AtAltitude(r *recipe.Recipe, metres float64, l *larder.Larder) *Altitude {
 		if i == nil || ln.Grams <= 0 {
 			continue
 		}
-		switch movesAs(i) {
+		switch formula.MovesAs(i) {
 		case "lift", "soda":
 			change(*ln, i, 1-band.lift[1], 1-band.lift[0])
 		case "sugar": // a cup has 16 tablespoons

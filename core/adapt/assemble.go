@@ -8,6 +8,7 @@ import (
 
 	"kollaris/core/balance"
 	"kollaris/core/diet"
+	"kollaris/core/formula"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/phrase"
@@ -26,23 +27,18 @@ func assemble(from amounts) assembled {
 	rec := r.written.Clone()
 	var moved []Change
 	for _, s := range r.slots {
-		for _, sh := range s.shares {
-			x := s.x
-			if s.prior > 0 {
-				x = s.x * sh.prior / s.priorSum()
-			}
-			if sh.line != nil {
-				if c := r.moveLine(rec.Line(sh.line.ID), s, x); c != nil {
+		for _, sh := range s.Shares {
+			if sh.Of == nil {
+				if c := r.moveLine(rec.Line(sh.Line), s, sh.Grams); c != nil {
 					moved = append(moved, *c)
 				}
 				continue
 			}
-			src := *r.written.Line(sh.src)
-			if x > 0.05 || s.held {
-				r.bring(sh, src, s.ing, x, s.held)
+			if sh.Grams > 0.05 || s.Held {
+				r.bring(sh, s)
 			}
 		}
-		if len(s.shares) == 0 {
+		if len(s.Shares) == 0 {
 			if c := r.addLine(s); c != nil {
 				moved = append(moved, *c)
 			}
@@ -75,8 +71,9 @@ func (r *assembled) dropChange(l recipe.Line) Change {
 
 // bring puts a solved amount into the group's lines; two flours that become the same
 // blend are one line, where the first of them stood.
-func (r *assembled) bring(sh share, src recipe.Line, ing *larder.Ingredient, x float64, held bool) {
-	g := r.broughtBy(sh.pick)
+func (r *assembled) bring(sh formula.Share, s *formula.Slot) {
+	g, src := r.broughtBy(sh.Of), *r.written.Line(sh.For)
+	ing, x, held := s.Ingredient, sh.Grams, s.Held
 	if g.raw == nil {
 		g.raw = map[recipe.LineID]float64{}
 	}
@@ -93,19 +90,9 @@ func (r *assembled) bring(sh share, src recipe.Line, ing *larder.Ingredient, x f
 		}
 	}
 	l := r.newLine(src, ing, x, held)
-	l.Replaces = sh.src
+	l.Replaces = sh.For
 	g.raw[l.ID] = x
 	g.to = append(g.to, l)
-}
-
-// priorSum is what the shares' priors add up to; a held slot's own prior is the
-// held amount.
-func (s *slot) priorSum() float64 {
-	sum := 0.0
-	for _, sh := range s.shares {
-		sum += sh.prior
-	}
-	return math.Max(sum, 1e-9)
 }
 
 // replace puts each group's new lines where its written line stood.
@@ -118,7 +105,7 @@ func (r *assembled) replace(rec *recipe.Recipe) {
 			continue
 		}
 		if l.Grams == 0 { // for greasing: the school's first part, unweighed
-			nl := r.newLine(l, r.part([]recipe.Line{l}, g.chosen.School.Parts[0]), 0, false)
+			nl := r.newLine(l, formula.Part(g.School.Parts[0], l, r.Larder), 0, false)
 			g.to = append(g.to, nl)
 			out = append(out, nl)
 			continue
@@ -126,7 +113,7 @@ func (r *assembled) replace(rec *recipe.Recipe) {
 		for n := range g.to {
 			if g.to[n].Replaces == l.ID {
 				out = append(out, g.to[n])
-			} else if g.topping && l.ID == g.lines[0].ID {
+			} else if g.Topping && l.ID == g.Lines[0].ID {
 				out = append(out, g.to[n])
 			}
 		}
@@ -135,44 +122,44 @@ func (r *assembled) replace(rec *recipe.Recipe) {
 }
 
 // moveLine changes an existing line when it has moved by enough to be measured.
-func (r *assembled) moveLine(l *recipe.Line, s *slot, x float64) *Change {
+func (r *assembled) moveLine(l *recipe.Line, s *formula.Slot, x float64) *Change {
 	x2 := x
-	if !s.held {
-		x2 = r.round(s.ing, x)
+	if !s.Held {
+		x2 = r.round(s.Ingredient, x)
 	}
 	step := 0.03*l.Grams + 1
-	if isSpooned(s.ing, l.Grams) {
-		step = r.teaspoon(s.ing) / 8 * 0.9
+	if formula.Spooned(s.Ingredient, l.Grams) {
+		step = formula.Teaspoon(r.Kitchen, s.Ingredient) / 8 * 0.9
 	}
-	if math.Abs(x2-l.Grams) < step && !s.held || math.Abs(x2-l.Grams) < 0.01 {
+	if math.Abs(x2-l.Grams) < step && !s.Held || math.Abs(x2-l.Grams) < 0.01 {
 		return nil
 	}
 	from := r.amount(*l)
-	_, held := r.req.Holds[s.ing.ID]
+	_, held := r.req.Holds[s.Ingredient.ID]
 	if x2 < 0.01 {
 		x2 = 0
 	}
 	r.setGrams(l, x2, held)
 	to := r.amount(*l)
 	to.Held = held
-	return &Change{Kind: Moved, Title: l.Name, From: []Amount{from}, To: []Amount{to}, Reason: r.moveReason(s.ing, from.Grams, x2, held), Confidence: swap.WellTried}
+	return &Change{Kind: Moved, Title: l.Name, From: []Amount{from}, To: []Amount{to}, Reason: r.moveReason(s.Ingredient, from.Grams, x2, held), Confidence: swap.WellTried}
 }
 
 // addLine brings in powder or salt that the recipe did not have.
-func (r *assembled) addLine(s *slot) *Change {
-	x := r.round(s.ing, s.x)
-	if x < 0.7 || s.ing.Family == larder.FamilyLift && x < 1 { // less is not worth a spoon
+func (r *assembled) addLine(s *formula.Slot) *Change {
+	x := r.round(s.Ingredient, s.Grams)
+	if x < 0.7 || s.Ingredient.Family == larder.FamilyLift && x < 1 { // less is not worth a spoon
 		return nil
 	}
-	l := r.newLine(recipe.Line{Grams: x}, s.ing, x, s.held)
+	l := r.newLine(recipe.Line{Grams: x}, s.Ingredient, x, s.Held)
 	r.extra = append(r.extra, l)
-	return &Change{Kind: Added, Title: l.Name, From: []Amount{}, To: []Amount{r.amount(l)}, Reason: r.moveReason(s.ing, 0, x, false), Confidence: swap.WellTried}
+	return &Change{Kind: Added, Title: l.Name, From: []Amount{}, To: []Amount{r.amount(l)}, Reason: r.moveReason(s.Ingredient, 0, x, false), Confidence: swap.WellTried}
 }
 
 func (r *assembled) uses(ids ...string) bool {
 	for _, g := range r.picks {
 		for _, id := range ids {
-			if !g.topping && g.use.ID == id {
+			if !g.Topping && g.Use.ID == id {
 				return true
 			}
 		}
@@ -193,15 +180,15 @@ func (r *assembled) moveReason(i *larder.Ingredient, from, to float64, held bool
 		return "This base brings no starch and no gluten to set: whole eggs do that work."
 	case i.Family == larder.FamilyYeast:
 		return "A batter without gluten loses gas, so it gets more yeast and one proof."
-	case r.base.of(balance.GlutenFree) && i.ID == "baking-powder" && up:
+	case r.becoming.Is(balance.GlutenFree) && i.ID == "baking-powder" && up:
 		return "A gluten-free crumb holds less of its gas: a quarter more lift, and what the flour brought."
-	case r.base.of(balance.Nut) && i.ID == "baking-powder":
+	case r.becoming.Is(balance.Nut) && i.ID == "baking-powder":
 		return "A teaspoon to a cup of nut flour."
-	case r.base.of(balance.GlutenFree) && movesAs(i) == "liquid" && up:
+	case r.becoming.Is(balance.GlutenFree) && formula.MovesAs(i) == "liquid" && up:
 		return "Gluten-free flours and starches drink more."
-	case r.base.of(balance.Nut) && movesAs(i) == "liquid" && !up:
+	case r.becoming.Is(balance.Nut) && formula.MovesAs(i) == "liquid" && !up:
 		return "Nut flour drinks little."
-	case r.base.of(balance.Nut) && movesAs(i) == "fat" && !up:
+	case r.becoming.Is(balance.Nut) && formula.MovesAs(i) == "fat" && !up:
 		return "The nuts bring fat of their own."
 	case i.ID == "baking-powder" && up && r.uses("egg", "egg-white"):
 		return "The eggs held air; without them powder takes over that lift."
@@ -219,9 +206,9 @@ func (r *assembled) moveReason(i *larder.Ingredient, from, to float64, held bool
 		return "What came in brings salt of its own."
 	case i.Family == larder.FamilySugar:
 		return "What came in brings sugar of its own, so less is needed."
-	case movesAs(i) == "fat" && !up:
+	case formula.MovesAs(i) == "fat" && !up:
 		return "What came in brings fat of its own, so less is needed."
-	case movesAs(i) == "fat":
+	case formula.MovesAs(i) == "fat":
 		return "What came in is leaner, so a little more fat is needed."
 	case up:
 		return "Brings back the water that went out with what was replaced."
@@ -237,9 +224,9 @@ func (r *scaled) wishes(what diet.Limited) bool {
 // pieces counts the eggs as written: four medium ones are four, whatever they weigh.
 func (g *group) pieces() float64 {
 	n := 0.0
-	for _, l := range g.lines {
+	for _, l := range g.Lines {
 		if l.Unit != "" || l.Amount.IsZero() {
-			return g.per()
+			return g.Per()
 		}
 		n += l.Amount.Mid()
 	}
@@ -248,10 +235,10 @@ func (g *group) pieces() float64 {
 
 // title names what a group replaces: "2 eggs", "115 g unsalted butter".
 func (g *group) title(k measure.Kitchen) string {
-	if g.use.Piece != "" {
+	if g.Use.Piece != "" {
 		n := math.Round(g.pieces()*4) / 4
 		text, _ := measure.Fraction(n)
-		name := g.use.Title
+		name := g.Use.Title
 		if n > 1 {
 			name += "s"
 		}
@@ -261,12 +248,12 @@ func (g *group) title(k measure.Kitchen) string {
 		return text + " " + name
 	}
 	sum := 0.0
-	for _, l := range g.lines {
+	for _, l := range g.Lines {
 		sum += l.Grams
 	}
-	name := g.lines[0].Name
-	if onlyID(g.lines) == "" {
-		name = g.use.Title
+	name := g.Lines[0].Name
+	if onlyID(g.Lines) == "" {
+		name = g.Use.Title
 	}
 	if sum == 0 {
 		return name
@@ -285,21 +272,21 @@ func (r asked) amount(l recipe.Line) Amount {
 func (r *assembled) swapChange(g *brought) Change {
 	c := Change{Kind: Swapped, Use: g.key, Title: g.title(r.Kitchen), Breaks: g.breaks.words(), Why: g.breaks.reason, School: g.chosen.School.ID, SchoolName: g.chosen.School.Title,
 		Effect: g.chosen.School.Effect, Confidence: g.chosen.Confidence, New: g.chosen.New, Options: r.options(g.pick)}
-	c.Role = g.use.Role(string(r.written.Kind))
-	if !g.topping {
-		c.Jobs, c.Job = g.use.Jobs, r.req.Jobs[g.key]
+	c.Role = g.Use.Role(string(r.written.Kind))
+	if !g.Topping {
+		c.Jobs, c.Job = g.Use.Jobs, r.req.Jobs[g.key]
 	}
-	if g.topping {
-		c.Role = "in the " + g.lines[0].Section
+	if g.Topping {
+		c.Role = "in the " + g.Lines[0].Section
 	}
-	for _, l := range g.lines {
+	for _, l := range g.Lines {
 		c.From = append(c.From, r.amount(l))
 	}
 	for _, l := range g.to {
 		c.To = append(c.To, r.amount(l))
 	}
 	c.Reason = phrase.Capital(r.Kitchen.Say(swap.Fill(g.chosen.School.Reason, r.values(g))))
-	if g.per() == 0 { // for the tin only
+	if g.Per() == 0 { // for the tin only
 		c.Reason = phrase.Capital(g.chosen.School.Title) + " does as well."
 		return c
 	}
@@ -317,20 +304,20 @@ func (r *assembled) values(g *brought) map[string]string {
 	}
 	v := map[string]string{"n": g.title(r.Kitchen)}
 	from := 0.0
-	for _, l := range g.lines {
+	for _, l := range g.Lines {
 		from += l.Grams
 	}
-	v["from"] = g.lines[0].Name
+	v["from"] = g.Lines[0].Name
 	if from > 0 {
-		v["from"] = measure.Grams(from).String() + " of " + g.lines[0].Name
+		v["from"] = measure.Grams(from).String() + " of " + g.Lines[0].Name
 	}
 	for _, p := range g.chosen.School.Parts {
-		i := r.part(g.lines, p)
+		i := formula.Part(p, g.Lines[0], r.Larder)
 		if p.ID == swap.From {
 			continue // "from" says what was written
 		}
 		text := measure.Grams(sum[p.ID]).String()
-		if isSpooned(i, sum[p.ID]) {
+		if formula.Spooned(i, sum[p.ID]) {
 			text = r.Measure(i, sum[p.ID])
 		}
 		v[string(p.ID)] = text
@@ -341,18 +328,18 @@ func (r *assembled) values(g *brought) map[string]string {
 // options lists the schools of a group, the chosen one first, the shut ones last.
 func (r *chosen) options(g *pick) []Option {
 	var out []Option
-	per := g.per()
+	per := g.Per()
 	for n, c := range g.choices {
 		if c.Shut.By == swap.ByItself {
 			continue
 		}
 		o := Option{School: c.School.ID, Title: c.School.Title, Effect: c.School.Effect, Confidence: c.Confidence, New: c.New, Labels: c.Labels, Say: c.Say, Shut: c.Shut.Words(), ShutBy: c.Shut.By, Auto: n == 0 && c.Shut.Open(), Source: c.School.Source}
 		kind := string(r.written.Kind)
-		if g.topping {
+		if g.Topping {
 			kind = "topping"
 		}
 		for _, p := range c.School.Parts {
-			i := r.part(g.lines, p)
+			i := formula.Part(p, g.Lines[0], r.Larder)
 			g := r.round(i, per*p.In(kind))
 			o.About = append(o.About, Amount{Ingredient: i.ID, Name: i.Name, Grams: g, Measure: r.Measure(i, g)})
 		}

@@ -7,6 +7,7 @@ import (
 
 	"kollaris/core/balance"
 	"kollaris/core/fact"
+	"kollaris/core/formula"
 	"kollaris/core/measure"
 	"kollaris/core/nutrition"
 	"kollaris/core/recipe"
@@ -23,8 +24,8 @@ type assessment struct {
 // assess says what came of it: sums, figures, limits, what will be baked, method, verdict.
 func assess(written *recipe.Recipe, from assembled) *Result {
 	r := assessment{assembled: from, res: &Result{Request: from.req, Recipe: from.recipe, Refused: from.refused, Changes: from.changes, Confidence: from.confidence, Doubts: from.doubts, Why: from.why, Measures: map[int]string{}}}
-	if r.base != nil {
-		r.res.Becomes = string(r.base.base)
+	if r.becoming != nil {
+		r.res.Becomes = string(r.becoming.Base)
 	}
 	r.measures()
 	r.sums()
@@ -47,7 +48,7 @@ func (r *assessment) sweetened() bool {
 	if r.refused == nil {
 		return r.pickFor("sugar") != nil
 	}
-	return slices.ContainsFunc(r.groups, func(g *group) bool { return g.use.ID == "sugar" && !g.topping })
+	return slices.ContainsFunc(r.groups, func(g *group) bool { return g.Use.ID == "sugar" && !g.Topping })
 }
 
 // sums compares what the recipe adds up to before and after.
@@ -56,27 +57,27 @@ func (r *assessment) sums() {
 	a, itemsAfter := r.balanceOf(r.res.Recipe)
 	r.res.Before, r.res.After = b, a
 	changed := len(r.res.Changes) > 0
-	for _, t := range targets(b, r.before.Kind, r.extraLift(), r.base, r.sweetened()) {
-		s := Sum{ID: t.id, Name: t.name, Unit: t.unit, Before: t.sumOf(itemsBefore), After: t.sumOf(itemsAfter), Lo: t.lo, Hi: t.hi, Less: t.less, More: t.more, Words: t.same, Method: t.method}
-		s.Why = fact.Figure{Value: s.After, Unit: t.unit, Terms: balance.Term(itemsAfter, t.of)}
-		slack := 0.02*t.scale + 0.01*math.Abs(t.hi) // what rounding to spoons may move
+	for _, t := range formula.Targets(b, r.before.Kind, r.lift, r.becoming, r.sweetened()) {
+		s := Sum{ID: t.ID, Name: t.Name, Unit: t.Unit, Before: t.Sum(itemsBefore), After: t.Sum(itemsAfter), Lo: t.Lo, Hi: t.Hi, Less: t.Less, More: t.More, Words: t.Same, Method: t.Method}
+		s.Why = fact.Figure{Value: s.After, Unit: t.Unit, Terms: balance.Term(itemsAfter, t.Of)}
+		slack := 0.02*t.Scale + 0.01*math.Abs(t.Hi) // what rounding to spoons may move
 		miss := 0.0
-		if s.After > t.hi+slack {
-			miss = s.After - t.hi
-		} else if s.After < t.lo-slack {
-			miss = s.After - t.lo
+		if s.After > t.Hi+slack {
+			miss = s.After - t.Hi
+		} else if s.After < t.Lo-slack {
+			miss = s.After - t.Lo
 		}
 		if !changed {
 			s.Words = "as written"
 		} else if miss != 0 {
 			s.Out = true
-			word := t.less
+			word := t.Less
 			if miss > 0 {
-				word = t.more
+				word = t.More
 			}
-			s.Words = fmt.Sprintf("%s by %s %s", word, measure.Digits(math.Abs(miss), 2), t.unit)
-			if t.id != "mass" {
-				r.res.Doubts = append(r.res.Doubts, fmt.Sprintf("%s: %s.", t.name, s.Words))
+			s.Words = fmt.Sprintf("%s by %s %s", word, measure.Digits(math.Abs(miss), 2), t.Unit)
+			if t.ID != "mass" {
+				r.res.Doubts = append(r.res.Doubts, fmt.Sprintf("%s: %s.", t.Name, s.Words))
 				r.res.Confidence = r.res.Confidence.Worse(swap.Workable)
 			}
 		}

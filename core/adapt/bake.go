@@ -150,7 +150,7 @@ func (r *assessment) bakes(written *recipe.Recipe) *Bakes {
 		return b
 	}
 	for _, g := range r.picks {
-		if s := g.chosen.School; !g.topping && r.refused == nil && measure.Celsius(-s.Oven) > b.Lower {
+		if s := g.chosen.School; !g.Topping && r.refused == nil && measure.Celsius(-s.Oven) > b.Lower {
 			b.Lower, b.For = measure.Celsius(-s.Oven), s.Title
 		}
 	}

@@ -24,7 +24,7 @@ func choose(from screened) chosen {
 	for _, g := range r.groups {
 		p := r.weigh(g, already)
 		if len(p.choices) == 0 || !p.choices[0].Shut.Open() {
-			if optionalOnly(g.lines) {
+			if optionalOnly(g.Lines) {
 				r.dropGroup(g)
 				continue
 			}
@@ -36,7 +36,6 @@ func choose(from screened) chosen {
 			already[a] = true
 		}
 	}
-	r.base = r.become()
 	return r
 }
 
@@ -44,7 +43,7 @@ func choose(from screened) chosen {
 func (r *chosen) alreadyHolds() map[string]bool {
 	goes := map[recipe.LineID]bool{}
 	for _, g := range r.groups {
-		for _, l := range g.lines {
+		for _, l := range g.Lines {
 			goes[l.ID] = true
 		}
 	}
@@ -62,7 +61,7 @@ func (r *chosen) alreadyHolds() map[string]bool {
 // weigh ranks the schools of a group, and says what an egg that goes costs this batter.
 func (r *chosen) weigh(g *group, already map[string]bool) *pick {
 	gluten := r.hasGluten()
-	if g.use.ID == "egg" && !g.topping {
+	if g.Use.ID == "egg" && !g.Topping {
 		switch n := r.perLoaf(g); {
 		case gluten && n > sureEggs:
 			r.doubts = append(r.doubts, fmt.Sprintf("That is many eggs for the flour (%s to a loaf's worth): past three, nothing does all their work, so expect a lower, closer crumb and try one cup first", measure.Digits(n, 2)))
@@ -77,8 +76,8 @@ func (r *chosen) weigh(g *group, already map[string]bool) *pick {
 		}
 	}
 	p := &pick{group: *g}
-	p.use = g.use.With(r.req.Swaps[g.key], r.Larder)
-	p.choices = p.use.Rank(swap.Case{Have: inHouse(r.req, r.written), Job: r.req.Jobs[g.key], Kind: swapKind(r.written.Kind, g.lines), Count: r.perLoaf(g), Already: already, Gluten: gluten, Egg: r.keepsEgg(), Diets: r.demand.Diets, Cut: r.cut(g), Breaks: g.shuts, Without: onlyID(g.lines)}, r.demand, r.Larder)
+	p.Use = g.Use.With(r.req.Swaps[g.key], r.Larder)
+	p.choices = p.Use.Rank(swap.Case{Have: inHouse(r.req, r.written), Job: r.req.Jobs[g.key], Kind: swapKind(r.written.Kind, g.Lines), Count: r.perLoaf(g), Already: already, Gluten: gluten, Egg: r.keepsEgg(), Diets: r.demand.Diets, Cut: r.cut(g), Breaks: g.shuts, Without: onlyID(g.Lines)}, r.demand, r.Larder)
 	return p
 }
 
@@ -95,16 +94,17 @@ func (r *chosen) take(p *pick) {
 				p.chosen = c
 			}
 		}
-		if p.use.School(want) == nil {
-			r.doubts = append(r.doubts, fmt.Sprintf("“%s” is no way to replace %s, so %s was taken", want, p.use.Title, p.chosen.School.Title))
+		if p.Use.School(want) == nil {
+			r.doubts = append(r.doubts, fmt.Sprintf("“%s” is no way to replace %s, so %s was taken", want, p.Use.Title, p.chosen.School.Title))
 		}
 	}
+	p.School, p.Lift = p.chosen.School, p.chosen.Lift
 	r.picks = append(r.picks, p)
 }
 
 // dropGroup leaves out a group of optional lines.
 func (r *chosen) dropGroup(g *group) {
-	for _, l := range g.lines {
+	for _, l := range g.Lines {
 		r.dropped = append(r.dropped, l)
 		r.written.Lines = slices.DeleteFunc(r.written.Lines, func(x recipe.Line) bool { return x.ID == l.ID })
 	}
@@ -113,7 +113,7 @@ func (r *chosen) dropGroup(g *group) {
 // flourBecomes is the base that the chosen flour makes of the batter, "" while it stays.
 func (r *chosen) flourBecomes() balance.Base {
 	if flour := r.pickFor("flour"); flour != nil {
-		return balance.Base(flour.chosen.School.Becomes)
+		return balance.Base(flour.School.Becomes)
 	}
 	return ""
 }
@@ -130,10 +130,10 @@ const sureEggs = 3.2
 // batch is judged like a single one.
 func (r *scaled) perLoaf(g *group) float64 {
 	b, _ := r.balanceOf(r.written)
-	if g.topping || b.Base <= 0 {
-		return g.per()
+	if g.Topping || b.Base <= 0 {
+		return g.Per()
 	}
-	return g.per() * loaf / b.Base
+	return g.Per() * loaf / b.Base
 }
 
 // hasGluten reports whether the batter has enough gluten to hold together by
@@ -151,9 +151,9 @@ func (r *chosen) hasGluten() bool {
 			g += l.Grams / 100 * i.Facts[larder.Gluten]
 			continue
 		}
-		for _, p := range of.chosen.School.Parts {
+		for _, p := range of.School.Parts {
 			if part := r.Larder.Get(p.ID); part != nil {
-				g += l.Grams / of.use.Per * p.Grams / 100 * part.Facts[larder.Gluten]
+				g += l.Grams / of.Use.Per * p.Grams / 100 * part.Facts[larder.Gluten]
 			}
 		}
 	}

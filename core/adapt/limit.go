@@ -57,7 +57,7 @@ func (r *scaled) cut(g *group) float64 {
 	share := 0.0
 	servings := float64(max(1, r.written.Servings))
 	for _, l := range r.exceeded {
-		if !slices.Contains(g.use.Limits, string(l.What)) {
+		if !slices.Contains(g.Use.Limits, string(l.What)) {
 			continue
 		}
 		total, ours := 0.0, 0.0
@@ -79,24 +79,6 @@ func (r *scaled) cut(g *group) float64 {
 	return share
 }
 
-// mostPolyols is the most sugar alcohol of a serving, g; above it many guts
-// complain. Source: practice, the upper end of 10 to 15 g.
-const mostPolyols = 15.0
-
-// aimBelow is where a wish is aimed at, of the limit, so that rounding to what a
-// kitchen weighs does not pass it. Source: calculated, half of 5 g in 100 g.
-const aimBelow = 0.975
-
-// servingLimits are the rows of the programme that hold what a serving may hold:
-// the safety cap of polyols, then the wishes in the order they were asked for.
-func (r *amounts) servingLimits(add func(name string, of func(*larder.Ingredient) float64, max float64, wish bool)) {
-	servings := float64(max(1, r.written.Servings))
-	add("polyols", func(i *larder.Ingredient) float64 { return i.Facts.Polyols() }, mostPolyols*servings, false)
-	for _, l := range r.demand.Limited() {
-		add(string(l.What), func(i *larder.Ingredient) float64 { return l.What.Of(nutrition.Of(i)) }, aimBelow*l.Max*servings, true)
-	}
-}
-
 // aside are the lines that no sum of the batter counts but a serving holds:
 // toppings, with what the schools put there.
 func (r *amounts) aside() []balance.Item {
@@ -112,7 +94,7 @@ func (r *amounts) aside() []balance.Item {
 		}
 	}
 	for _, g := range r.brings {
-		if g.topping {
+		if g.Topping {
 			for _, l := range g.to {
 				put(l)
 			}

@@ -57,10 +57,10 @@ func (r *assessment) method() {
 				if n < first && mixing.MatchString(s.Text) && len(s.Lines) == 0 {
 					first = n // "mix everything"
 				}
-				for _, l := range g.lines {
+				for _, l := range g.Lines {
 					if slices.Contains(s.Lines, l.ID) {
 						first = min(first, n)
-						notes[n] = append(notes[n], fmt.Sprintf("instead of %s: %s", g.use.Title, g.chosen.School.Title))
+						notes[n] = append(notes[n], fmt.Sprintf("instead of %s: %s", g.Use.Title, g.chosen.School.Title))
 					}
 				}
 			}

@@ -8,6 +8,7 @@ import (
 	"kollaris/core/balance"
 	"kollaris/core/diet"
 	"kollaris/core/fact"
+	"kollaris/core/formula"
 	"kollaris/core/larder"
 	"kollaris/core/nutrition"
 	"kollaris/core/oven"
@@ -71,25 +72,6 @@ type Change struct {
 	Confidence swap.Confidence `json:"confidence,omitempty"`
 	Options    []Option        `json:"options,omitempty"` // the chosen one first
 	New        []string        `json:"new,omitempty"`
-}
-
-// AmountWhy says how one amount was come by: where it began, how far it might go,
-// what it came to before rounding, and what it brings to each sum.
-type AmountWhy struct {
-	Begins float64    `json:"begins"`
-	Least  float64    `json:"least"`
-	Most   float64    `json:"most"`
-	Solved float64    `json:"solved"`
-	Held   bool       `json:"held,omitempty"`
-	Brings []GoalTerm `json:"brings"`
-}
-
-// GoalTerm is what an amount brings to one sum.
-type GoalTerm struct {
-	Name  string  `json:"name"`
-	Unit  string  `json:"unit"`
-	Value float64 `json:"value"`
-	Of    float64 `json:"of"` // the whole sum
 }
 
 // Sum is one line of what the formula adds up to, before and after, with the
@@ -168,27 +150,27 @@ type Refusal struct {
 
 // Result is what an adaptation came to.
 type Result struct {
-	Request       Request                 `json:"request"`
-	Recipe        *recipe.Recipe          `json:"recipe"` // adapted; as written when refused
-	Measures      map[int]string          `json:"measures"`
-	Changes       []Change                `json:"changes"`
-	Verdict       Verdict                 `json:"verdict"`
-	Sums          []Sum                   `json:"sums"`
-	Before        balance.Balance         `json:"before"`
-	After         balance.Balance         `json:"after"`
-	Serving       nutrition.Facts         `json:"serving"`
-	ServingBefore nutrition.Facts         `json:"serving_before"`
-	Bakes         *Bakes                  `json:"bakes,omitempty"` // what is baked, nil where no weight is known
-	Bake          *oven.Estimate          `json:"bake"`            // once predicted
-	BakeProblem   string                  `json:"bake_problem,omitempty"`
-	Microwave     *Microwave              `json:"microwave,omitempty"` // where it is no bake
-	Method        []Step                  `json:"method"`
-	Cautions      []review.Caution        `json:"cautions"`
-	Confidence    swap.Confidence         `json:"confidence"`
-	Becomes       string                  `json:"becomes,omitempty"` // base of the batter, "" where it stays as written
-	Limits        []LimitOutcome          `json:"limits,omitempty"`
-	Gaps          []nutrition.Gap         `json:"gaps,omitempty"`   // lines that the figures leave out: those are then “at least”
-	Why           map[larder.ID]AmountWhy `json:"why,omitempty"`    // of the amounts that were solved for
-	Doubts        []string                `json:"doubts,omitempty"` // what lowers the confidence, in words
-	Refused       *Refusal                `json:"refused"`
+	Request       Request                   `json:"request"`
+	Recipe        *recipe.Recipe            `json:"recipe"` // adapted; as written when refused
+	Measures      map[int]string            `json:"measures"`
+	Changes       []Change                  `json:"changes"`
+	Verdict       Verdict                   `json:"verdict"`
+	Sums          []Sum                     `json:"sums"`
+	Before        balance.Balance           `json:"before"`
+	After         balance.Balance           `json:"after"`
+	Serving       nutrition.Facts           `json:"serving"`
+	ServingBefore nutrition.Facts           `json:"serving_before"`
+	Bakes         *Bakes                    `json:"bakes,omitempty"` // what is baked, nil where no weight is known
+	Bake          *oven.Estimate            `json:"bake"`            // once predicted
+	BakeProblem   string                    `json:"bake_problem,omitempty"`
+	Microwave     *Microwave                `json:"microwave,omitempty"` // where it is no bake
+	Method        []Step                    `json:"method"`
+	Cautions      []review.Caution          `json:"cautions"`
+	Confidence    swap.Confidence           `json:"confidence"`
+	Becomes       string                    `json:"becomes,omitempty"` // base of the batter, "" where it stays as written
+	Limits        []LimitOutcome            `json:"limits,omitempty"`
+	Gaps          []nutrition.Gap           `json:"gaps,omitempty"`   // lines that the figures leave out: those are then “at least”
+	Why           map[larder.ID]formula.Why `json:"why,omitempty"`    // of the amounts that were solved for
+	Doubts        []string                  `json:"doubts,omitempty"` // what lowers the confidence, in words
+	Refused       *Refusal                  `json:"refused"`
 }

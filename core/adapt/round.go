@@ -5,56 +5,15 @@ import (
 	"math"
 	"strings"
 
+	"kollaris/core/formula"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/recipe"
 )
 
-// isSpooned tells what a kitchen takes by the teaspoon rather than by weight.
-func isSpooned(i *larder.Ingredient, grams float64) bool {
-	return i.Shelf.Spooned && grams < 20 && i.ID != "aquafaba" && i.ID != "silken-tofu"
-}
-
-// round brings grams to what the kitchen can measure: quarter teaspoons for what
-// is spooned (eighths of soda), a gram below 100 g, 5 g above; a tenth of a gram
-// below 5 g where the scale shows it.
+// round brings grams to what the kitchen can measure.
 func (r asked) round(i *larder.Ingredient, grams float64) float64 {
-	if isSpooned(i, grams) {
-		if r.Kitchen.FineScale {
-			return measure.Nearest(grams*10) / 10
-		}
-		tsp := r.teaspoon(i)
-		step := tsp / 4
-		if i.ID == "baking-soda" || grams < tsp/4 {
-			step = tsp / 8
-		}
-		return measure.Nearest(grams/step) * step
-	}
-	switch {
-	case grams < 2:
-		return measure.Nearest(grams*2) / 2
-	case grams >= 100:
-		return measure.Nearest(grams/5) * 5
-	}
-	return measure.Nearest(grams)
-}
-
-// roundDown is round towards less, for what must not pass a limit.
-func (r asked) roundDown(i *larder.Ingredient, grams float64) (float64, bool) {
-	if r.Kitchen.FineScale {
-		return math.Floor(grams*10+1e-9) / 10, true
-	}
-	step := r.teaspoon(i) / 8
-	return math.Floor(grams/step+1e-6) * step, true
-}
-
-// teaspoon is the grams of one level teaspoon.
-func (r asked) teaspoon(i *larder.Ingredient) float64 {
-	per, _, ok := i.MLGrams(r.Kitchen)
-	if !ok {
-		return 5
-	}
-	return per * float64(r.Kitchen.Teaspoon())
+	return formula.Round(r.Kitchen, i, grams)
 }
 
 // Measure writes grams as cups and spoons, or pieces, or "" where neither is
@@ -88,7 +47,7 @@ func (r asked) lineText(i *larder.Ingredient, grams float64, note string) string
 		s = i.Name
 	case m == "":
 		s = fmt.Sprintf("%s %s", measure.Grams(grams), i.Name)
-	case isSpooned(i, grams) || r.Kitchen.Cups:
+	case formula.Spooned(i, grams) || r.Kitchen.Cups:
 		s = fmt.Sprintf("%s %s (%s)", m, i.Name, measure.Grams(grams))
 	default:
 		s = fmt.Sprintf("%s %s (%s)", measure.Grams(grams), i.Name, m)
@@ -119,8 +78,8 @@ func (r asked) setGrams(l *recipe.Line, grams float64, held bool) {
 	i := r.Larder.Get(l.Ingredient)
 	l.Grams = grams
 	l.Amount, l.Unit = measure.One(grams), "g"
-	if isSpooned(i, grams) {
-		l.Amount, l.Unit = measure.One(grams/r.teaspoon(i)), "tsp"
+	if formula.Spooned(i, grams) {
+		l.Amount, l.Unit = measure.One(grams/formula.Teaspoon(r.Kitchen, i)), "tsp"
 	}
 	if grams <= 0 {
 		l.Amount, l.Unit = measure.Quantity{}, ""

@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"kollaris/core/diet"
+	"kollaris/core/formula"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/recipe"
@@ -58,7 +59,7 @@ func (r *scaled) wholeEggs() {
 	var liquid *recipe.Line
 	for n := range r.written.Lines {
 		l := &r.written.Lines[n]
-		if i := r.Larder.Get(l.Ingredient); i != nil && !l.Topping() && movesAs(i) == "liquid" && (liquid == nil || l.Grams > liquid.Grams) {
+		if i := r.Larder.Get(l.Ingredient); i != nil && !l.Topping() && formula.MovesAs(i) == "liquid" && (liquid == nil || l.Grams > liquid.Grams) {
 			liquid = l
 		}
 	}

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"kollaris/core/diet"
+	"kollaris/core/formula"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/nutrition"
@@ -57,11 +58,11 @@ func screen(from scaled) screened {
 		}
 		g := byKey[key]
 		if g == nil {
-			g = &group{key: key, use: use, topping: top, breaks: why, shuts: breaks}
+			g = &group{Replaced: formula.Replaced{Use: use, Topping: top}, key: key, breaks: why, shuts: breaks}
 			byKey[key] = g
 			r.groups = append(r.groups, g)
 		}
-		g.lines = append(g.lines, l)
+		g.Lines = append(g.Lines, l)
 		kept = append(kept, l)
 	}
 	r.written.Lines = kept
@@ -112,9 +113,9 @@ func (r *chosen) refusePick(g *pick) *Refusal {
 			shut = append(shut, fmt.Sprintf("%s (%s)", c.School.Title, c.Shut.Words()))
 		}
 	}
-	ref := &Refusal{Reason: fmt.Sprintf("%s, and every way to replace %s is shut: %s.", phrase.Capital(g.breaks.words()), g.use.Title, strings.Join(shut, "; "))}
+	ref := &Refusal{Reason: fmt.Sprintf("%s, and every way to replace %s is shut: %s.", phrase.Capital(g.breaks.words()), g.Use.Title, strings.Join(shut, "; "))}
 	ref.Change = &Change{Kind: Swapped, Use: g.key, Title: g.title(r.Kitchen), Breaks: g.breaks.words(), Why: g.breaks.reason, Options: r.options(g)}
-	ref.nearest(r.written, g.lines[0], g.breaks)
+	ref.nearest(r.written, g.Lines[0], g.breaks)
 	return ref
 }
 

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"kollaris/core/diet"
+	"kollaris/core/formula"
 	"kollaris/core/larder"
 	"kollaris/core/recipe"
 	"kollaris/core/swap"
@@ -34,21 +35,10 @@ type scaled struct {
 
 // group is the lines of one use that have to go, in the batter or in a topping.
 type group struct {
-	key     string // of Request.Swaps
-	use     *swap.Use
-	topping bool
-	lines   []recipe.Line
-	breaks  cause
-	shuts   bool // it breaks the demand by itself, rather than passing a limit
-}
-
-// per is how many of the use's measure the group's lines make.
-func (g *group) per() float64 {
-	sum := 0.0
-	for _, l := range g.lines {
-		sum += l.Grams
-	}
-	return sum / g.use.Per
+	formula.Replaced
+	key    string // of Request.Swaps
+	breaks cause
+	shuts  bool // it breaks the demand by itself, rather than passing a limit
 }
 
 // screened is the batch with what has to go in groups, the flour first: what it becomes
@@ -71,15 +61,26 @@ type pick struct {
 type chosen struct {
 	screened
 	picks      []*pick
-	base       *becoming // nil while the flour stays of a kind
 	doubts     []string
 	confidence swap.Confidence
+}
+
+// formula is the batch as its amounts are searched for, with what has been chosen.
+func (c *chosen) formula() *formula.Formula {
+	f := &formula.Formula{
+		Recipe: c.written, Larder: c.Larder, Kitchen: c.Kitchen,
+		Demand: c.demand, Exceeded: c.exceeded, Holds: c.req.Holds,
+	}
+	for _, p := range c.picks {
+		f.Replaced = append(f.Replaced, &p.Replaced)
+	}
+	return f
 }
 
 // pickOf finds the pick of a line; nil for a line that stays.
 func (c *chosen) pickOf(id recipe.LineID) *pick {
 	for _, g := range c.picks {
-		for _, l := range g.lines {
+		for _, l := range g.Lines {
 			if l.ID == id {
 				return g
 			}
@@ -91,7 +92,7 @@ func (c *chosen) pickOf(id recipe.LineID) *pick {
 // pickFor is the batter's pick of a use, nil where there is none.
 func (c *chosen) pickFor(use string) *pick {
 	for _, g := range c.picks {
-		if g.use.ID == use && !g.topping {
+		if g.Use.ID == use && !g.Topping {
 			return g
 		}
 	}
@@ -107,10 +108,12 @@ type brought struct {
 
 // amounts is the batch with what each amount comes to.
 type amounts struct {
-	chosen // with lines that are held, and lines of toppings, at their new amounts
-	brings []*brought
-	slots  []*slot
-	why    map[larder.ID]AmountWhy
+	chosen   // with lines that are held, and lines of toppings, at their new amounts
+	brings   []*brought
+	becoming *formula.Becoming // nil while the flour stays of a kind
+	lift     float64           // mmol CO2 that the schools need
+	slots    []*formula.Slot
+	why      map[larder.ID]formula.Why
 }
 
 // own makes a stage's own copy of what the picks bring.
@@ -122,10 +125,10 @@ func (a *amounts) own() {
 	}
 }
 
-// broughtBy finds what a pick brings.
-func (a *amounts) broughtBy(p *pick) *brought {
+// broughtBy finds what stands for what is replaced.
+func (a *amounts) broughtBy(of *formula.Replaced) *brought {
 	for _, b := range a.brings {
-		if b.pick == p {
+		if &b.Replaced == of {
 			return b
 		}
 	}
@@ -135,7 +138,7 @@ func (a *amounts) broughtBy(p *pick) *brought {
 // broughtOf finds what stands for a line; nil for a line that stays.
 func (a *amounts) broughtOf(id recipe.LineID) *brought {
 	if p := a.pickOf(id); p != nil {
-		return a.broughtBy(p)
+		return a.broughtBy(&p.Replaced)
 	}
 	return nil
 }

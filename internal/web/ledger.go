@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"kollaris/core/adapt"
+	"kollaris/core/formula"
 	"kollaris/core/measure"
 	"kollaris/core/phrase"
 )
@@ -120,7 +121,7 @@ func ledgerOf(res *adapt.Result, req adapt.Request) []ledgerRow {
 }
 
 // whyOf writes how an amount was come by.
-func whyOf(name string, w adapt.AmountWhy) whyAmount {
+func whyOf(name string, w formula.Why) whyAmount {
 	g := func(x float64) string { return measure.Grams(x).String() }
 	out := whyAmount{Name: name}
 	switch {

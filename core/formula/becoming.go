@@ -1,4 +1,4 @@
-package adapt
+package formula
 
 import (
 	"math"
@@ -8,11 +8,11 @@ import (
 	"kollaris/core/recipe"
 )
 
-// becoming is the base that a batter is built on once its flour is replaced. What
+// Becoming is the base that a batter is built on once its flour is replaced. What
 // wheat asked for is then no measure: liquid, fat, egg and lift go to the windows
 // of the kind that it becomes. Source: practice, the trade's table of windows.
-type becoming struct {
-	base    balance.Base
+type Becoming struct {
+	Base    balance.Base
 	grams   float64 // of what counts as flour from then on
 	dry     float64 // with protein and fibre that stand in for flour
 	water   float64 // per cent of the written base; pieces of fruit keep half of theirs
@@ -23,37 +23,37 @@ type becoming struct {
 // ketoYeast is a dough of wheat gluten, ground almonds and fibre.
 const ketoYeast balance.Base = "keto-yeast"
 
-// become settles what the chosen schools make of the batter; nil while its flour
+// Become settles what the chosen schools make of the batter; nil while its flour
 // stays of a kind.
-func (r *chosen) become() *becoming {
-	flour := r.pickFor("flour")
+func (f *Formula) Become() *Becoming {
+	flour := f.For("flour")
 	if flour == nil {
 		return nil
 	}
-	b, items := r.balanceOf(r.written)
-	bc := &becoming{base: balance.Base(flour.chosen.School.Becomes), written: b.Base}
-	for _, l := range r.written.Batter() {
-		if i := r.Larder.Get(l.Ingredient); i != nil && i.IsBase() && r.pickOf(l.ID) == nil {
+	b, items := f.balance()
+	bc := &Becoming{Base: balance.Base(flour.School.Becomes), written: b.Base}
+	for _, l := range f.Recipe.Batter() {
+		if i := f.Larder.Get(l.Ingredient); i != nil && i.IsBase() && f.Of(l.ID) == nil {
 			bc.grams += l.Grams
 		}
 	}
-	for _, g := range r.picks {
-		if g.topping {
+	for _, g := range f.Replaced {
+		if g.Topping {
 			continue
 		}
-		for _, p := range g.chosen.School.Parts {
-			i := r.part(g.lines, p)
+		for _, p := range g.School.Parts {
+			i := Part(p, g.Lines[0], f.Larder)
 			if i == nil {
 				continue
 			}
-			grams := g.per() * p.In(string(r.written.Kind))
+			grams := g.Per() * p.In(string(f.Recipe.Kind))
 			switch {
 			case i.IsBase():
 				bc.grams += grams
 			case p.As == "protein":
 				bc.dry += grams
 			}
-			bc.husk = bc.husk || g == flour && i.ID == "psyllium-husk" && p.In(string(r.written.Kind)) >= 4
+			bc.husk = bc.husk || g == flour && i.ID == "psyllium-husk" && p.In(string(f.Recipe.Kind)) >= 4
 		}
 	}
 	bc.dry += bc.grams
@@ -61,12 +61,12 @@ func (r *chosen) become() *becoming {
 	return bc
 }
 
-// of reports whether the batter becomes a base; false while it stays.
-func (bc *becoming) of(base balance.Base) bool { return bc != nil && bc.base == base }
+// Is reports whether the batter becomes a base; false while it stays.
+func (bc *Becoming) Is(base balance.Base) bool { return bc != nil && bc.Base == base }
 
 // window is a usual share of the new base, per cent; ok is false where none is known.
-func (bc *becoming) window(k recipe.Kind, what string) (lo, hi float64, ok bool) {
-	for _, w := range balance.Windows(k, bc.base) {
+func (bc *Becoming) window(k recipe.Kind, what string) (lo, hi float64, ok bool) {
+	for _, w := range balance.Windows(k, bc.Base) {
 		if w.What == what {
 			return w.Lo, w.Hi, true
 		}
@@ -76,7 +76,7 @@ func (bc *becoming) window(k recipe.Kind, what string) (lo, hi float64, ok bool)
 
 // waterWindow is the water that the new batter wants, g: more than wheat for
 // gluten-free flours and starches, less for nuts.
-func (bc *becoming) waterWindow(k recipe.Kind) (lo, hi float64) {
+func (bc *Becoming) waterWindow(k recipe.Kind) (lo, hi float64) {
 	w := bc.water
 	winLo, winHi, ok := bc.window(k, "water")
 	if !ok {
@@ -84,13 +84,13 @@ func (bc *becoming) waterWindow(k recipe.Kind) (lo, hi float64) {
 	}
 	of := bc.grams
 	switch {
-	case bc.base == ketoYeast:
+	case bc.Base == ketoYeast:
 		lo, hi, of = 80, 100, bc.dry
-	case bc.base == balance.Nut && k == recipe.Biscuit:
+	case bc.Base == balance.Nut && k == recipe.Biscuit:
 		lo, hi = math.Min(w, 15), math.Min(w, 30)+2
-	case bc.base == balance.Nut && (k == recipe.Scone || k == recipe.Flatbread): // a dough that is cut
+	case bc.Base == balance.Nut && (k == recipe.Scone || k == recipe.Flatbread): // a dough that is cut
 		lo, hi = 0.45*w, math.Max(0.8*w, 0.45*w+8)
-	case bc.base == balance.Nut:
+	case bc.Base == balance.Nut:
 		lo = math.Min(math.Max(winLo, 0.5*w), winHi-15)
 		hi = math.Max(lo+12, math.Min(winHi, 0.85*w))
 	case k.Yeasted():
@@ -135,16 +135,16 @@ const (
 )
 
 // eggsWanted is how many whole eggs the new base asks for, 0 to leave them be.
-func (r *chosen) eggsWanted() float64 {
-	bc, k := r.base, r.written.Kind
+func (f *Formula) eggsWanted() float64 {
+	bc, k := f.Becoming, f.Recipe.Kind
 	var least, most float64
 	switch {
-	case bc.of(balance.Nut) && k != recipe.Biscuit && !r.setsWithoutEgg():
+	case bc.Is(balance.Nut) && k != recipe.Biscuit && !f.setsWithoutEgg():
 		least, most = eggOfNuts, 85
 		if k == recipe.Scone || k == recipe.Flatbread {
 			least, most = eggOfDough, 60
 		}
-	case bc.of(balance.GlutenFree) && k.Yeasted() && !bc.husk:
+	case bc.Is(balance.GlutenFree) && k.Yeasted() && !bc.husk:
 		least, most = eggOfGFBread, 40
 	default:
 		return 0
@@ -155,10 +155,10 @@ func (r *chosen) eggsWanted() float64 {
 }
 
 // setsWithoutEgg reports whether a chosen school brings protein that sets.
-func (r *chosen) setsWithoutEgg() bool {
-	for _, g := range r.picks {
-		for _, p := range g.chosen.School.Parts {
-			if p.As == "protein" && g.use.ID == "flour" {
+func (f *Formula) setsWithoutEgg() bool {
+	for _, g := range f.Replaced {
+		for _, p := range g.School.Parts {
+			if p.As == "protein" && g.Use.ID == "flour" {
 				return true
 			}
 		}

@@ -1,0 +1,206 @@
+package formula
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+
+	"kollaris/core/balance"
+	"kollaris/core/goal"
+	"kollaris/core/larder"
+	"kollaris/core/nutrition"
+	"kollaris/core/phrase"
+	"kollaris/core/recipe"
+)
+
+// Amounts is what a formula comes to.
+type Amounts struct {
+	Slots  []*Slot // sorted by ingredient
+	Why    map[larder.ID]Why
+	Doubts []string // what nothing that may move brings within its limit, in words
+}
+
+// Why says how one amount was come by: where it began, how far it might go,
+// what it came to before rounding, and what it brings to each sum.
+type Why struct {
+	Begins float64 `json:"begins"`
+	Least  float64 `json:"least"`
+	Most   float64 `json:"most"`
+	Solved float64 `json:"solved"`
+	Held   bool    `json:"held,omitempty"`
+	Brings []Term  `json:"brings"`
+}
+
+// Term is what an amount brings to one sum.
+type Term struct {
+	Name  string  `json:"name"`
+	Unit  string  `json:"unit"`
+	Value float64 `json:"value"`
+	Of    float64 `json:"of"` // the whole sum
+}
+
+// search is a programme over slots.
+type search struct {
+	goal.Programme
+	slots []*Slot
+}
+
+// Solve finds the amounts of the new lines and of the lines that may move. A limit
+// that no line may move brings is loosened and said in Doubts; an error means that the
+// computation itself broke.
+func (f *Formula) Solve() (Amounts, error) {
+	b, items := f.balance()
+	ts := f.Targets()
+	s := search{slots: f.slots(b)}
+	if len(s.slots) == 0 {
+		return Amounts{}, nil
+	}
+	s.Programme = f.programme(b, ts, s.slots)
+	var doubts []string
+	err := s.find()
+	if errors.Is(err, goal.ErrLimit) { // what no line may move brings it: said, not hidden
+		for n := range s.Limits {
+			if !s.Limits[n].Wish {
+				s.Limits[n].Wish = true
+				doubts = append(doubts, phrase.Capital(s.Limits[n].Name)+" pass what a serving should hold: cut smaller servings")
+			}
+		}
+		err = s.find()
+	}
+	if err == nil {
+		err = f.spoonSoda(&s)
+	}
+	if err != nil {
+		return Amounts{}, fmt.Errorf("amounts of %s: %w", f.Recipe.Title, err)
+	}
+	for _, slot := range s.slots {
+		slot.settle()
+	}
+	return Amounts{s.slots, why(s.slots, ts, items), doubts}, nil
+}
+
+// find solves the programme into the slots.
+func (s *search) find() error {
+	sol, err := s.Programme.Solve()
+	if err != nil {
+		return err
+	}
+	for n := range s.slots {
+		s.slots[n].Grams = sol.X[n]
+	}
+	return nil
+}
+
+// spoonSoda rounds soda that fell down to what is spooned; what that takes from the lift
+// goes to the powder.
+func (f *Formula) spoonSoda(s *search) error {
+	for n, slot := range s.slots {
+		if slot.Ingredient.ID == "baking-soda" && !slot.Held && slot.Grams < slot.Prior-0.05 {
+			g := RoundDown(f.Kitchen, slot.Ingredient, slot.Grams)
+			slot.Grams, slot.Held = g, true
+			s.Vars[n].Min, s.Vars[n].Max, s.Vars[n].Prior = g, g, g
+			return s.find()
+		}
+	}
+	return nil
+}
+
+// why says how the amounts were come by; items are the batter before.
+func why(slots []*Slot, ts []Target, items []balance.Item) map[larder.ID]Why {
+	out := map[larder.ID]Why{}
+	for _, s := range slots {
+		w := Why{Begins: s.Prior, Least: s.Min, Most: s.Max, Solved: s.Grams, Held: s.Held}
+		for _, t := range ts {
+			if v := s.Grams / 100 * t.Of(s.Ingredient); math.Abs(v) >= 0.02*t.Scale && t.ID != "mass" {
+				w.Brings = append(w.Brings, Term{t.Name, t.Unit, v, t.Sum(items)})
+			}
+		}
+		out[s.Ingredient.ID] = w
+	}
+	return out
+}
+
+// programme builds the goal programme over the slots.
+func (f *Formula) programme(b balance.Balance, ts []Target, slots []*Slot) goal.Programme {
+	fixed := f.fixed(slots)
+	p := goal.Programme{}
+	for _, s := range slots {
+		p.Vars = append(p.Vars, goal.Var{Name: string(s.Ingredient.ID), Prior: s.Prior, Min: s.Min, Max: s.Max, Drift: s.drift})
+	}
+	coef := func(of func(*larder.Ingredient) float64) []float64 {
+		out := make([]float64, len(slots))
+		for n, s := range slots {
+			out[n] = of(s.Ingredient) / 100
+		}
+		return out
+	}
+	for _, t := range ts {
+		p.Goals = append(p.Goals, goal.Goal{
+			Name: t.ID, Coef: coef(t.Of), Const: t.Sum(fixed), Lo: t.Lo, Hi: t.Hi, Scale: t.Scale, Weight: t.Weight,
+		})
+	}
+	for _, l := range f.servingLimits() {
+		t := Target{Of: l.of}
+		p.Limits = append(p.Limits, goal.Limit{
+			Name: l.name, Coef: coef(l.of), Const: t.Sum(fixed) + t.Sum(f.Aside), Max: l.max, Wish: l.wish,
+		})
+	}
+	if b.Soda > 0 || slices.ContainsFunc(slots, func(s *Slot) bool { return s.Ingredient.ID == "baking-soda" }) {
+		soda := Target{Of: sodaLeft}
+		p.Limits = append(p.Limits, goal.Limit{
+			Name: "soda without acid", Coef: coef(soda.Of), Const: soda.Sum(fixed),
+			Max: math.Max(b.Surplus(), tasteLimit(f.Recipe.Kind)/100*f.base(b)*meqPerGramSoda),
+			// an amount that is held may break it by itself; then it is reported instead of refused
+			Wish: len(f.Holds) > 0,
+		})
+	}
+	return p
+}
+
+// fixed are the lines of the batter that stay and do not move.
+func (f *Formula) fixed(slots []*Slot) []balance.Item {
+	moves := map[recipe.LineID]bool{}
+	for _, s := range slots {
+		for _, sh := range s.Shares {
+			moves[sh.Line] = true
+		}
+	}
+	var out []balance.Item
+	for _, l := range f.Recipe.Batter() {
+		i := f.Larder.Get(l.Ingredient)
+		if i != nil && l.Grams > 0 && !moves[l.ID] && f.Of(l.ID) == nil {
+			out = append(out, balance.Item{Ingredient: i, Grams: l.Grams})
+		}
+	}
+	return out
+}
+
+// mostPolyols is the most sugar alcohol of a serving, g; above it many guts
+// complain. Source: practice, the upper end of 10 to 15 g.
+const mostPolyols = 15.0
+
+// aimBelow is where a wish is aimed at, of the limit, so that rounding to what a
+// kitchen weighs does not pass it. Source: calculated, half of 5 g in 100 g.
+const aimBelow = 0.975
+
+// servingLimit is a row of the programme that holds what all servings may hold.
+type servingLimit struct {
+	name string
+	of   func(*larder.Ingredient) float64
+	max  float64
+	wish bool
+}
+
+// servingLimits are the safety cap of polyols, then the wishes in the order they were
+// asked for.
+func (f *Formula) servingLimits() []servingLimit {
+	servings := float64(max(1, f.Recipe.Servings))
+	polyols := func(i *larder.Ingredient) float64 { return i.Facts.Polyols() }
+	out := []servingLimit{{"polyols", polyols, mostPolyols * servings, false}}
+	for _, l := range f.Demand.Limited() {
+		of := func(i *larder.Ingredient) float64 { return l.What.Of(nutrition.Of(i)) }
+		out = append(out, servingLimit{string(l.What), of, aimBelow * l.Max * servings, true})
+	}
+	return out
+}
