@@ -19,10 +19,11 @@ test: tools
 	go tool staticcheck ./...
 	go test ./...
 
-# A browser, the reference table of units and a reader of printed pages, from Debian's
+# A browser, a runner for the modules, the reference table of units and a reader of printed pages, from Debian's
 # packages where missing.
 tools:
 	@command -v chromium >/dev/null || command -v google-chrome >/dev/null || tools/apt-install.sh chromium fonts-dejavu-core
+	@command -v node >/dev/null || tools/apt-install.sh nodejs
 	@command -v units >/dev/null || tools/apt-install.sh units
 	@command -v pdftotext >/dev/null || tools/apt-install.sh poppler-utils
 

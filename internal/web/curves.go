@@ -85,14 +85,15 @@ func heatedBy(s *oven.Simulation) string {
 // chartView is the curves of a bake: air, crust and middle against minutes, with the
 // window in which it is likely done.
 type chartView struct {
-	Summary        string
-	Curves         []curveView
-	Across, Up     []tick
-	WindowX        string
-	WindowW        string
-	Marks          []markView
-	DoneY, DoneTxt string
-	PerMinute      string // px, from chartLeft on
+	Summary                  string
+	Curves                   []curveView
+	Across, Up               []tick
+	WindowX                  string
+	WindowW                  string
+	Marks                    []markView
+	DoneY, DoneTxt           string
+	PerMinute                string // px, from Left on
+	Left, Right, Top, Bottom float64
 }
 
 type curveView struct{ Class, Path, Words, X, Y string }
@@ -107,75 +108,116 @@ const (
 	markRoom              = 34.0 // that a moment's word needs beside the first look; what lacks it is said in the list
 )
 
-func chartOf(b, a *oven.Simulation, k measure.Kitchen) *chartView {
-	end, hottest := 0.0, 0.0
-	for _, s := range []*oven.Simulation{a, b} {
+// plot is what minutes and temperatures are drawn on.
+type plot struct{ end, hottest float64 }
+
+func plotOf(sims ...*oven.Simulation) plot {
+	var p plot
+	for _, s := range sims {
 		if s == nil {
 			continue
 		}
-		end = math.Max(end, s.High+math.Max(2, s.Minutes*0.06))
-		for _, p := range s.Curve {
-			hottest = math.Max(hottest, p.Air)
+		p.end = math.Max(p.end, s.High+math.Max(2, s.Minutes*0.06))
+		for _, at := range s.Curve {
+			p.hottest = math.Max(p.hottest, at.Air)
 		}
 	}
-	hottest += 10
-	x := func(m float64) float64 { return chartLeft + (chartRight-chartLeft)*m/end }
-	y := func(t float64) float64 { return chartFloor - (chartFloor-chartTop)*t/hottest }
-	v := &chartView{PerMinute: fmt.Sprintf("%.4f", (chartRight-chartLeft)/end), WindowX: f1(x(b.Low)), WindowW: f1(x(b.High) - x(b.Low)), DoneY: f1(y(float64(b.Done))), DoneTxt: "done " + k.Temperature(b.Done)}
-	draw := func(s *oven.Simulation, class string, of func(oven.Point) float64, words string, along float64) {
-		path, lastY := "", 0.0
-		for n, p := range s.Curve {
-			if p.Minutes > end {
-				break
-			}
-			lastY = y(of(p))
-			path += fmt.Sprintf("%s%s %s", map[bool]string{true: "M", false: "L"}[n == 0], f1(x(p.Minutes)), f1(lastY))
-		}
-		at := s.Curve[0] // the word stands on the curve
-		for _, p := range s.Curve {
-			if p.Minutes <= along*s.Minutes {
-				at = p
-			}
-		}
-		v.Curves = append(v.Curves, curveView{class, path, words, f1(x(at.Minutes)), f1(y(of(at)) - 7)})
+	p.hottest += 10
+	return p
+}
+
+func (p plot) x(minutes float64) float64 { return chartLeft + (chartRight-chartLeft)*minutes/p.end }
+func (p plot) y(celsius float64) float64 { return chartFloor - (chartFloor-chartTop)*celsius/p.hottest }
+
+// chartOf draws a bake, with the middle of a pinned one beside it.
+func chartOf(b, a *oven.Simulation, k measure.Kitchen) *chartView {
+	p := plotOf(a, b)
+	v := &chartView{
+		Left: chartLeft, Right: chartRight, Top: chartTop, Bottom: chartFloor,
+		PerMinute: fmt.Sprintf("%.4f", (chartRight-chartLeft)/p.end),
+		WindowX:   f1(p.x(b.Low)), WindowW: f1(p.x(b.High) - p.x(b.Low)),
+		DoneY: f1(p.y(float64(b.Done))), DoneTxt: "done " + k.Temperature(b.Done),
+		Across: p.across(), Up: p.up(k), Marks: p.marks(b),
 	}
+	middle := func(p oven.Point) float64 { return p.Centre }
 	if a != nil {
-		draw(a, "middle hollow", func(p oven.Point) float64 { return p.Centre }, "A", 0.8)
+		v.Curves = append(v.Curves, p.curve(a, "middle hollow", middle, "A", 0.8))
 	}
-	draw(b, "air", func(p oven.Point) float64 { return p.Air }, heatedBy(b), 0.3)
-	draw(b, "crust", func(p oven.Point) float64 { return p.Crust }, "crust", 0.35)
-	draw(b, "middle", func(p oven.Point) float64 { return p.Centre }, "middle", 0.55)
+	v.Curves = append(v.Curves,
+		p.curve(b, "air", func(p oven.Point) float64 { return p.Air }, heatedBy(b), 0.3),
+		p.curve(b, "crust", func(p oven.Point) float64 { return p.Crust }, "crust", 0.35),
+		p.curve(b, "middle", middle, "middle", 0.55))
+	v.Summary = fmt.Sprintf("The middle passes %s at %.0f min and is done at %.0f; the crust is then at %s. "+
+		"First look at %.0f, likely done from %.0f to %.0f min.", k.Temperature(b.Done), b.Passes, b.Minutes,
+		k.Temperature(measure.Celsius(b.Out.Crust)), b.FirstLook, b.Low, b.High)
+	return v
+}
+
+// curve is one temperature through time; its word stands on it, along so much of the bake.
+func (p plot) curve(s *oven.Simulation, class string, of func(oven.Point) float64, words string, along float64) curveView {
+	path, op := "", "M"
+	for _, at := range s.Curve {
+		if at.Minutes > p.end {
+			break
+		}
+		path += op + f1(p.x(at.Minutes)) + " " + f1(p.y(of(at)))
+		op = "L"
+	}
+	at := s.Curve[0]
+	for _, q := range s.Curve {
+		if q.Minutes <= along*s.Minutes {
+			at = q
+		}
+	}
+	return curveView{class, path, words, f1(p.x(at.Minutes)), f1(p.y(of(at)) - 7)}
+}
+
+// across are the minutes that are written, nine steps at most.
+func (p plot) across() []tick {
 	step := 10.0
 	for _, s := range []float64{1, 2, 5, 10, 20, 30, 60} {
-		if step = s; end/s <= 9 {
+		if step = s; p.end/s <= 9 {
 			break
 		}
 	}
-	for m := 0.0; m <= end; m += step {
-		v.Across = append(v.Across, tick{Y: f1(x(m)), Text: fmt.Sprintf("%.0f", m)})
+	var out []tick
+	for m := 0.0; m <= p.end; m += step {
+		out = append(out, tick{Y: f1(p.x(m)), Text: fmt.Sprintf("%.0f", m)})
 	}
+	return out
+}
+
+// up are the temperatures that are written, in the kitchen's unit.
+func (p plot) up(k measure.Kitchen) []tick {
 	marks := []float64{0, 50, 100, 150, 200, 250}
 	if k.Fahrenheit {
 		marks = []float64{32, 100, 200, 300, 400, 500}
 	}
+	var out []tick
 	for _, t := range marks {
 		c := measure.Celsius(t)
 		if k.Fahrenheit {
 			c = measure.FromFahrenheit(t)
 		}
-		if float64(c) <= hottest {
-			v.Up = append(v.Up, tick{Y: f1(y(float64(c))), Text: fmt.Sprintf("%.0f", t), TextY: f1(y(float64(c)) + 4)})
+		if float64(c) <= p.hottest {
+			out = append(out, tick{Y: f1(p.y(float64(c))), Text: fmt.Sprintf("%.0f", t), TextY: f1(p.y(float64(c)) + 4)})
 		}
 	}
+	return out
+}
+
+// marks are the moments of a bake; the first look's word stands above, the others'
+// where there is room beside it.
+func (p plot) marks(b *oven.Simulation) []markView {
+	out := []markView{{f1(p.x(b.FirstLook)), f1(chartTop - 10), "first look", f1(chartTop - 6)}}
 	for n, m := range []struct {
 		at   float64
 		text string
-	}{{b.FirstLook, "first look"}, {b.Tent, "foil"}, {b.Topping, "topping"}} {
-		if m.at > 0 && (n == 0 || x(m.at) > x(b.FirstLook)+markRoom || x(m.at) < x(b.FirstLook)-markRoom) {
-			v.Marks = append(v.Marks, markView{f1(x(m.at)), f1(chartFloor - 8 - 16*float64(n)), m.text, f1(chartFloor - 4 - 16*float64(n))})
+	}{{b.Tent, "foil"}, {b.Topping, "topping"}} {
+		if m.at > 0 && math.Abs(p.x(m.at)-p.x(b.FirstLook)) > markRoom {
+			low := chartFloor - 4 - 16*float64(n+1)
+			out = append(out, markView{f1(p.x(m.at)), f1(low - 4), m.text, f1(low)})
 		}
 	}
-	v.Marks[0].Y, v.Marks[0].From = f1(chartTop-10), f1(chartTop-6)
-	v.Summary = fmt.Sprintf("The middle passes %s at %.0f min and is done at %.0f; the crust is then at %s. First look at %.0f, likely done from %.0f to %.0f min.", k.Temperature(b.Done), b.Passes, b.Minutes, k.Temperature(measure.Celsius(b.Out.Crust)), b.FirstLook, b.Low, b.High)
-	return v
+	return out
 }

@@ -28,8 +28,9 @@ var staticFiles embed.FS
 
 // views are the parsed templates, one set a page, and the hash of the static tree.
 type views struct {
-	pages map[string]*template.Template
-	tree  string
+	pages   map[string]*template.Template
+	tree    string
+	screens []byte // css/screens.css, the sheets of css/screens one after the other
 }
 
 // loadViews parses layout and partials (names that begin with "_") with each page.
@@ -43,6 +44,9 @@ func loadViews() (*views, error) {
 		b, err := staticFiles.ReadFile(p)
 		sum.Write([]byte(p))
 		sum.Write(b)
+		if path.Dir(p) == "static/css/screens" {
+			v.screens = append(v.screens, b...)
+		}
 		return err
 	})
 	if err != nil {
@@ -178,6 +182,9 @@ func (s *Server) failed(c *gin.Context, err error) {
 func (s *Server) static(c *gin.Context) {
 	p := path.Clean("static" + c.Param("path"))
 	b, err := staticFiles.ReadFile(p)
+	if p == "static/css/screens.css" {
+		b, err = s.views.screens, nil
+	}
 	if err != nil {
 		s.fail(c, http.StatusNotFound, notFound)
 		return
