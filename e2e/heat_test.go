@@ -68,8 +68,8 @@ func TestAnOvenThatRunsHot(t *testing.T) {
 	v.wait(".saved")
 	id := eval[string](v, `[...document.querySelectorAll(".oven")].find((n) => n.textContent.includes("galley oven")).querySelector("h3").id.replace("oven-", "")`)
 	for n := range 3 {
-		v.run(chromedp.SetValue(chromedp.CSS("#dial-"+id), "180"), chromedp.SetValue(chromedp.CSS("#air-"+id), "200"))
-		v.click(`#dial-` + id + ` ~ .btn-act`)
+		v.run(chromedp.SetValue(chromedp.CSS("#oven-"+id+"-dial"), "180"), chromedp.SetValue(chromedp.CSS("#oven-"+id+"-air"), "200"))
+		v.click(`#oven-` + id + `-dial ~ .btn-act`)
 		v.waitFor(fmt.Sprintf(`document.getElementById("oven-%s").parentElement.querySelectorAll(".readings li").length === %d`, id, n+1))
 	}
 	assert.Contains(t, eval[string](v, `document.getElementById("oven-`+id+`").parentElement.textContent`), "17 ± 4 °C hotter than its dial")

@@ -113,7 +113,7 @@ func TestABanShutsADoorAndANewAllergenIsSaidAtOnce(t *testing.T) {
 	v.waitFor(`document.querySelector("#ban-soya")?.checked && document.querySelector("#o-buttermilk-soured-soya").disabled`)
 	assert.Contains(t, v.text(".doubts"), "is shut")
 	v.typeIn("#ban-new", "moon dust"+kb.Enter)
-	v.waitFor(`document.querySelector("#ban-fault")?.textContent.includes("neither an allergen")`)
+	v.waitFor(`document.querySelector("#ban-new-fault")?.textContent.includes("neither an allergen")`)
 	assert.Equal(t, "moon dust", eval[string](v, `document.querySelector("#ban-new").value`))
 }
 
@@ -159,8 +159,8 @@ func TestTheHouseholdsOwnLarder(t *testing.T) {
 		v.run(chromedp.SetValue(chromedp.CSS("#f-"+name), x))
 	}
 	v.click(".ownform .btn-act")
-	v.wait("#ff-sugars")
-	assert.Contains(t, v.text("#ff-sugars"), "more than the carbohydrate")
+	v.wait("#f-sugars-fault")
+	assert.Contains(t, v.text("#f-sugars-fault"), "more than the carbohydrate")
 	assert.Equal(t, "60", eval[string](v, `document.querySelector("#f-carbohydrate").value`), "what was typed is kept")
 	v.run(chromedp.SetValue(chromedp.CSS("#f-sugars"), "2"))
 	v.click(".ownform .btn-act")

@@ -111,3 +111,15 @@ func TestNothingImportsTheCommandOrThePages(t *testing.T) {
 		}
 	}
 }
+
+// What a page shows is worked out in files that know nothing of requests.
+func TestViewsKnowNoRequest(t *testing.T) {
+	files, err := filepath.Glob("../web/*view.go")
+	require.NoError(t, err)
+	require.NotEmpty(t, files)
+	for _, path := range files {
+		b, err := os.ReadFile(path)
+		require.NoError(t, err)
+		assert.NotRegexp(t, `"net/http"|gin-gonic/gin"`, string(b), path)
+	}
+}

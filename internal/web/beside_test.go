@@ -18,7 +18,7 @@ func TestVersionsSideBySide(t *testing.T) {
 	q := url.Values{"v": {"diet=egg-free", "diet=keto", "diet=egg-free", "diet=vegan", "diet=gluten-free", "%zz"}}
 	code, body := s.get(pear + "/beside?" + q.Encode())
 	require.Equal(t, 200, code)
-	assert.Equal(t, 3, strings.Count(body, ">Keep<"))
+	assert.Equal(t, 3, strings.Count(body, "> Keep<"))
 	assert.Contains(t, body, "Three fit side by side")
 	assert.NotContains(t, body, "diet=gluten-free")
 	assert.Regexp(t, `(?s)>ground flaxseed</th>.{0,400}14 g`, body)
@@ -26,7 +26,7 @@ func TestVersionsSideBySide(t *testing.T) {
 	away := regexp.MustCompile(`href="([^"]+)">Take away<span class="visually-hidden"> egg-free<`).FindStringSubmatch(body)
 	require.NotNil(t, away)
 	_, body = s.get(strings.ReplaceAll(away[1], "&amp;", "&"))
-	assert.Equal(t, 2, strings.Count(body, ">Keep<"))
+	assert.Equal(t, 2, strings.Count(body, "> Keep<"))
 	assert.Contains(t, body, "Set another beside them")
 	// what is added is the last one with another way, or one more demand
 	assert.Contains(t, body, "instead of 2 eggs")

@@ -14,14 +14,12 @@ import (
 
 // doughView is the water of a yeast dough: how warm, and what slows its yeast.
 type doughView struct {
-	Fields   []doughField
+	Fields   []field
 	Water    string
 	Unit     string
 	Kneading string // what it warms the dough
 	Say      []string
 }
-
-type doughField struct{ ID, Words, Value, Hint, Fault string }
 
 // doughOf works out the water for the dough's wanted temperature; nil where there
 // is no yeast. Temperatures are typed and shown in the household's scale.
@@ -32,7 +30,7 @@ func doughOf(res *adapt.Result, l *larder.Larder, asked url.Values, k measure.Ki
 	v := &doughView{Unit: k.Degrees(), Kneading: k.Warmer(yeast.ByHand)}
 	read := func(id, words string, usual measure.Celsius) measure.Celsius {
 		hint, _, _ := strings.Cut(k.Temperature(usual), " ")
-		f := doughField{ID: id, Words: words, Value: strings.TrimSpace(asked.Get(id)), Hint: hint}
+		f := field{ID: id, Words: words, Unit: v.Unit, Mode: "decimal", Size: 4, Value: strings.TrimSpace(asked.Get(id)), Hint: hint}
 		t := usual
 		if f.Value != "" {
 			x, ok := measure.ParseTemperature(f.Value, k.Fahrenheit)

@@ -18,10 +18,9 @@ import (
 // handView is the batch by what there is of one ingredient, or by how many it is
 // for.
 type handView struct {
-	Have, Fault, Words string
-	Lines              []handLine
-	For, ForFault      string
-	Serves             int // as written, or what is taken for it
+	Have, For field
+	Words     string // what came of it
+	Lines     []handLine
 }
 
 type handLine struct {
@@ -38,7 +37,10 @@ func (s *Server) atHand(c *gin.Context, query url.Values) (handView, error) {
 	query.Del("of")
 	forMany := strings.TrimSpace(query.Get("for"))
 	query.Del("for")
-	v := handView{}
+	v := handView{
+		Have: field{ID: "have", Words: "or I have", Hint: "340 g", Size: 7},
+		For:  field{ID: "for", Words: "or for", Mode: "numeric", Size: 3},
+	}
 	r, err := s.store.Recipe(c, paramID(c))
 	if err == nil {
 		err = s.reread(c, r)
@@ -46,15 +48,16 @@ func (s *Server) atHand(c *gin.Context, query url.Values) (handView, error) {
 	if err != nil {
 		return v, err
 	}
-	v.Serves = cmp.Or(r.Doc.Servings, 8)
+	serves := cmp.Or(r.Doc.Servings, 8)
+	v.For.Hint = fmt.Sprint(serves)
 	if forMany != "" {
 		n, err := strconv.Atoi(forMany)
-		if scale := float64(n) / float64(v.Serves); err != nil || n < 1 || n > 200 || scale < 0.1 || scale > 20 {
-			v.For, v.ForFault = forMany, fmt.Sprintf("“%s” cannot be the number of servings: try %d", forMany, 2*v.Serves)
+		if scale := float64(n) / float64(serves); err != nil || n < 1 || n > 200 || scale < 0.1 || scale > 20 {
+			v.For.Value, v.For.Fault = forMany, fmt.Sprintf("“%s” cannot be the number of servings: try %d", forMany, 2*serves)
 		} else {
 			query.Set("scale", fmt.Sprintf("%g", math.Round(1000*scale)/1000))
 			query.Del("servings") // follow from the batch
-			v.Words = fmt.Sprintf("For %d instead of %d: %s times the written batch.", n, v.Serves, measure.Digits(scale, 3))
+			v.Words = fmt.Sprintf("For %d instead of %d: %s times the written batch.", n, serves, measure.Digits(scale, 3))
 		}
 	}
 	var line *recipe.Line
@@ -72,12 +75,12 @@ func (s *Server) atHand(c *gin.Context, query url.Values) (handView, error) {
 	}
 	grams, doubt := s.weighed(have, *line)
 	if doubt != "" {
-		v.Have, v.Fault = have, doubt
+		v.Have.Value, v.Have.Fault = have, doubt
 		return v, nil
 	}
 	scale := math.Round(1000*grams/line.Grams) / 1000
 	if scale < 0.1 || scale > 20 {
-		v.Have, v.Fault = have, fmt.Sprintf("That is %s times the recipe: a tenth to twenty times can be worked out.", measure.Digits(scale, 2))
+		v.Have.Value, v.Have.Fault = have, fmt.Sprintf("That is %s times the recipe: a tenth to twenty times can be worked out.", measure.Digits(scale, 2))
 		return v, nil
 	}
 	query.Set("scale", fmt.Sprintf("%g", scale))

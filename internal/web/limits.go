@@ -10,10 +10,13 @@ import (
 	"kollaris/core/swap"
 )
 
-// limitField is the field of one figure of a serving that may be limited.
-type limitField struct {
-	ID, Words, Unit, Value, Hint, Fault string
-	On                                  bool // asked for, by itself or by a diet
+// limitBox is the box of a limit a serving; its id ends in whose it is, "" for nobody's.
+func limitBox(whose string, what diet.Limited) field {
+	f := field{ID: "limit-" + string(what), Name: "limit." + string(what), Words: what.Words(), Unit: what.Unit(), Hint: "no limit", Mode: "decimal", Size: 5}
+	if whose != "" {
+		f.ID += "-" + whose
+	}
+	return f
 }
 
 // countView is a figure that this table counts, with how it ended.
@@ -29,7 +32,7 @@ func (v *benchView) limits(req adapt.Request, faults []adapt.Fault, res *adapt.R
 		hints[l.What] = l.Max
 	}
 	for _, what := range diet.Limitable() {
-		f := limitField{ID: string(what), Words: what.Words(), Unit: what.Unit(), Hint: "no limit"}
+		f := limitBox("", what)
 		if x, ok := hints[what]; ok {
 			f.Hint, f.On, v.Limited = fmt.Sprintf("%g", x), true, true
 		}
@@ -42,7 +45,7 @@ func (v *benchView) limits(req adapt.Request, faults []adapt.Fault, res *adapt.R
 	}
 	for _, x := range faults {
 		for n := range v.Limits {
-			if f := &v.Limits[n]; x.Field == "limit" && x.What == f.ID {
+			if f := &v.Limits[n]; x.Field == "limit" && "limit."+x.What == f.Name {
 				f.Value, f.Fault, f.On, v.Limited = x.Typed, x.Why, true, true
 			}
 		}

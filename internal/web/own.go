@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"maps"
 	"net/http"
-	"net/url"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -31,6 +30,18 @@ type ownForm struct {
 	Currency  string
 	Filling   string // how the household fills this ingredient's cup
 	US        bool
+}
+
+// Box is a box of the form.
+func (f ownForm) Box(name, words, unit string) field {
+	b := field{ID: "f-" + name, Name: name, Words: words, Unit: unit, Value: f.Fields[name], Fault: f.Faults[name], Mode: "decimal"}
+	switch name {
+	case "like":
+		b.Mode, b.List = "", "names"
+	case "name":
+		b.Mode = ""
+	}
+	return b
 }
 
 type allergenField struct {
@@ -120,120 +131,12 @@ func (s *Server) showNewIngredient(c *gin.Context, status int, f ownForm) error 
 	return nil
 }
 
-// readForm turns the form into a record; what is wrong stands at its field, and
-// what was typed is kept.
-func (s *Server) readForm(c *gin.Context, base *larder.Ingredient, form url.Values) (larder.Own, ownForm) {
-	f := ownForm{Fields: map[string]string{}, Faults: map[string]string{}, Currency: s.currency()}
-	for k := range form {
-		f.Fields[k] = strings.TrimSpace(form.Get(k))
-	}
-	unit := map[string]string{"energy": "kcal", "salt": "g", "price": f.Currency}
-	for _, name := range []string{"serving", "fat", "saturates", "carbohydrate", "sugars", "fibre", "protein", "weight", "pack", "stock"} {
-		unit[name] = "g"
-	}
-	if form.Get("label") == "us" { // there the field is sodium
-		unit["salt"] = "mg"
-	}
-	number := func(name string) float64 {
-		if f.Fields[name] == "" {
-			return 0
-		}
-		x, err := measure.ParseDecimal(f.Fields[name], unit[name])
-		if err != nil || !(x >= 0 && x < 1e6) {
-			f.Faults[name] = fmt.Sprintf("“%s” is no figure: try a number such as 3.5, or leave it empty", f.Fields[name])
-			return 0
-		}
-		return x
-	}
-	o := larder.Own{}
-	like := base
-	if base == nil {
-		o.Name = f.Fields["name"]
-		o.ID = larder.ID("own-" + strings.ReplaceAll(larder.Normal(o.Name), " ", "-"))
-		if o.Name == "" {
-			f.Faults["name"] = "Give it the name that your recipes use."
-		}
-		m, ok := s.kit.Larder.Find(f.Fields["like"], nil)
-		if !ok || m.Confidence < larder.SureEnough {
-			f.Faults["like"] = "Choose from the list what it behaves like: that fills in what a label does not say."
-		} else {
-			like = s.kit.Larder.Get(m.ID)
-			o.Like = m.ID
-		}
-	} else {
-		o.ID = base.ID
-	}
-	serving := number("serving")
-	lb := larder.Label{Serving: serving, US: form.Get("label") == "us", Energy: number("energy"), Fat: number("fat"), Saturates: number("saturates"), Carbohydrate: number("carbohydrate"), Sugars: number("sugars"), Fibre: number("fibre"), Protein: number("protein"), Salt: number("salt")}
-	f.US = lb.US
-	if like != nil {
-		typed := false
-		for _, name := range labelFields {
-			typed = typed || f.Fields[name] != ""
-		}
-		if typed {
-			values, e, faults := lb.Values(like)
-			for _, ft := range faults {
-				if f.Faults[ft.Field] == "" {
-					f.Faults[ft.Field] = phrase.Sentence(ft.Why)
-				}
-			}
-			o.Values = values
-			f.Explained = fmt.Sprintf("%s of 100 g explained", measure.Digits(e.Sum+e.Water, 3))
-			if e.Rest >= 0.5 {
-				f.Explained += fmt.Sprintf("; %s g is probably ash or fibre", measure.Digits(e.Rest, 2))
-			}
-		}
-		for _, b := range behaviourFields {
-			if x := number(b.name); f.Fields[b.name] != "" && measure.Digits(like.Facts[b.col], 4) != f.Fields[b.name] {
-				if o.Values == nil {
-					o.Values = map[string]float64{}
-				}
-				o.Values[larder.Columns[b.col].Name] = x
-			}
-		}
-		w := fillingOf(like, s.kit.Kitchen)
-		f.Filling = w.Unit + ", " + w.How
-		if g := number("weight"); g > 0 {
-			o.Weights = append(o.Weights, larder.Weight{How: w.How, Unit: w.Unit, Grams: measure.Grams(g)})
-		}
-	}
-	if f.Fields["pack"] != "" || f.Fields["price"] != "" || f.Fields["read"] != "" {
-		o.Pack = &larder.Pack{Grams: number("pack"), Price: number("price"), Stock: number("stock"), Read: f.Fields["read"]}
-	}
-	o.Allergens = map[string]larder.Level{}
-	typed := map[string]larder.Level{}
-	for _, a := range larder.Allergens() {
-		lv := larder.Level(form.Get("allergen." + a))
-		typed[a] = lv
-		if _, said := form["allergen."+a]; base == nil && !said {
-			lv = asLike
-		}
-		if lv == asLike {
-			lv = ""
-			if like != nil {
-				lv = like.Allergens[a]
-			}
-		}
-		if lv != "" {
-			o.Allergens[a] = lv
-		}
-	}
-	f.Allergens = allergenFields(typed)
-	if len(f.Faults) == 0 {
-		for _, ft := range o.Check(s.kit.Larder) {
-			f.Faults[ft.Field] = phrase.Sentence(ft.Why)
-		}
-	}
-	return o, f
-}
-
 func (s *Server) addIngredient(c *gin.Context) error {
 	form, err := postForm(c)
 	if err != nil {
 		return err
 	}
-	o, f := s.readForm(c, nil, form)
+	o, f := s.readForm(nil, form)
 	if len(f.Faults) == 0 && s.kit.Larder.Get(o.ID) != nil {
 		f.Faults["name"] = "There is one of that name already: change it on its own page."
 	}
@@ -255,7 +158,7 @@ func (s *Server) changeIngredient(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	o, f := s.readForm(c, i, form)
+	o, f := s.readForm(i, form)
 	if len(f.Faults) > 0 {
 		return s.showIngredient(c, http.StatusUnprocessableEntity, i, f)
 	}

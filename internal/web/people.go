@@ -3,7 +3,6 @@ package web
 import (
 	"fmt"
 	"net/http"
-	"net/url"
 	"slices"
 	"strconv"
 	"strings"
@@ -12,18 +11,9 @@ import (
 
 	"kollaris/core/adapt"
 	"kollaris/core/diet"
-	"kollaris/core/measure"
-	"kollaris/core/phrase"
 	"kollaris/core/table"
 	"kollaris/internal/store"
 )
-
-// seats are those at the table, what they must not have read by today's rule, and by id
-// what there is to ask of them where that changes it.
-type seats struct {
-	people []store.Person
-	asked  map[int64][]diet.Changed
-}
 
 // atTable lists those at the table; it asks the store once a request.
 func (s *Server) atTable(c *gin.Context) (seats, error) {
@@ -40,17 +30,6 @@ func (s *Server) atTable(c *gin.Context) (seats, error) {
 	}
 	s.seats = &t
 	return t, nil
-}
-
-// covers says in full what bans shut out, those aside that are just one food.
-func covers(bans []string) string {
-	var out []string
-	for _, b := range bans {
-		if c := diet.Covers(b); c != "" {
-			out = append(out, c)
-		}
-	}
-	return strings.Join(out, " · ")
 }
 
 // eaters lays what the people named in a request must have over it. Somebody who
@@ -100,63 +79,6 @@ func (s *Server) benchPeople(c *gin.Context, v *benchView, req adapt.Request) er
 	return nil
 }
 
-// peopleView is those at the table, with the sentence of one of them open.
-type peopleView struct {
-	People []personView
-	New    personView
-	Undo   *personView
-	Ask    []personView // of whom there is something to ask
-}
-
-type personView struct {
-	ID, Rev  int64
-	Name     string
-	Sentence string
-	Diets    []checkbox
-	Bans     string
-	Covers   string // what the bans shut out, in full
-	Asked    []diet.Changed
-	Limits   []limitField
-	Degrees  []checkbox
-	Portion  string
-	Guest    bool
-	Open     bool
-	Faults   map[string]string
-}
-
-func (s *Server) personView(p store.Person) personView {
-	v := personView{ID: p.ID, Rev: p.Rev, Name: p.Name, Sentence: p.Sentence(), Guest: p.Guest, Faults: map[string]string{}}
-	for _, d := range diet.Diets {
-		v.Diets = append(v.Diets, checkbox{string(d.ID), string(d.ID), d.Says, slices.Contains(p.Diets, d.ID)})
-	}
-	var bans []string
-	for _, b := range p.Bans {
-		bans = append(bans, diet.BanWords(b))
-	}
-	v.Bans = strings.Join(append(bans, p.Unread...), ", ")
-	v.Covers = covers(p.Bans)
-	for _, what := range diet.Limitable() {
-		f := limitField{ID: string(what), Words: what.Words(), Unit: what.Unit(), Hint: "no limit"}
-		for _, l := range p.Limits {
-			if l.What == what {
-				f.Value = fmt.Sprintf("%g", l.Max)
-			}
-		}
-		v.Limits = append(v.Limits, f)
-	}
-	strict := p.Strict
-	if strict == "" {
-		strict = table.Upsets
-	}
-	for _, d := range table.Degrees {
-		v.Degrees = append(v.Degrees, checkbox{ID: string(d.ID), Words: d.Words, On: d.ID == strict})
-	}
-	if p.Portion > 0 && p.Portion != 1 {
-		v.Portion = fmt.Sprintf("%g", p.Portion)
-	}
-	return v
-}
-
 func (s *Server) people(c *gin.Context) error { return s.showPeople(c, http.StatusOK, nil) }
 
 func (s *Server) showPeople(c *gin.Context, status int, bad *personView) error {
@@ -185,61 +107,6 @@ func (s *Server) showPeople(c *gin.Context, status int, bad *personView) error {
 	}
 	s.show(c, status, "people", page{Title: "People", Nav: "people", Script: "page", View: v})
 	return nil
-}
-
-// readPerson reads the sentence's gaps; what cannot be used stays as typed with its
-// fault.
-func (s *Server) readPerson(form url.Values, p store.Person) (store.Person, *personView) {
-	p.Name, p.Guest = strings.TrimSpace(form.Get("name")), form.Get("guest") != ""
-	p.Diets, p.Bans, p.Limits, p.Portion = nil, nil, nil, 0
-	faults := map[string]string{}
-	if p.Name == "" || len(p.Name) > 40 {
-		faults["name"] = "Say who it is: a name or a role of up to 40 letters."
-	}
-	for _, id := range form["diet"] {
-		if _, ok := diet.Find(diet.ID(id)); ok {
-			p.Diets = append(p.Diets, diet.ID(id))
-		}
-	}
-	must, bad := diet.ParseBans(form.Get("bans"), s.kit.Larder)
-	for _, m := range bad {
-		faults["bans"] = strings.TrimSpace(faults["bans"] + " " + phrase.Sentence(m.Why))
-	}
-	must = diet.Demand{Diets: p.Diets}.With(must) // "no lactose" is a diet
-	p.Diets, p.Bans = must.Diets, must.Bans
-	for _, what := range diet.Limitable() {
-		typed := strings.TrimSpace(form.Get("limit." + string(what)))
-		if typed == "" {
-			continue
-		}
-		l, err := diet.ParseLimit(string(what) + ":" + typed)
-		if err != nil {
-			faults["limit."+string(what)] = phrase.Sentence(err.Error())
-			continue
-		}
-		p.Limits = append(p.Limits, l)
-	}
-	p.Strict = table.Strictness(form.Get("strict"))
-	if p.Strict.Rank() == len(table.Degrees) {
-		p.Strict = table.Upsets
-	}
-	if typed := strings.TrimSpace(form.Get("portion")); typed != "" {
-		x, err := measure.ParseDecimal(typed)
-		if err != nil || !(x > 0 && x <= 20) {
-			faults["portion"] = fmt.Sprintf("“%s” is no number of servings: try 1 or 2.", typed)
-		} else {
-			p.Portion = x
-		}
-	}
-	if len(faults) == 0 {
-		return p, nil
-	}
-	v := s.personView(p)
-	v.Faults, v.Open, v.Bans, v.Portion, v.Name = faults, true, form.Get("bans"), form.Get("portion"), form.Get("name")
-	for n := range v.Limits {
-		v.Limits[n].Value, v.Limits[n].Fault = form.Get("limit."+v.Limits[n].ID), faults["limit."+v.Limits[n].ID]
-	}
-	return p, &v
 }
 
 func (s *Server) addPerson(c *gin.Context) error {

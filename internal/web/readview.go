@@ -86,9 +86,9 @@ type readChoice struct {
 
 // factField is one fact that stands outside the lines, as picked out or typed.
 type factField struct {
-	ID, Label, Value, Fault, Hint string
-	Note                          string       // how it was come by
-	Options                       []readChoice // a choice rather than free text
+	field
+	Note    string       // how it was come by
+	Options []readChoice // a choice rather than free text
 }
 
 func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, open int) readView {
@@ -241,17 +241,20 @@ func (s *Server) factFields(r *recipe.Recipe, faults map[string]string, typed re
 	if len(r.Tins) > 0 {
 		tinName = r.Tins[0].Words()
 	}
-	kinds := factField{ID: "kind", Label: "Kind of bake", Value: string(r.Kind), Fault: faults["kind"]}
+	box := func(name, words, value, hint string) field {
+		return field{ID: "f-" + name, Name: name, Words: words, Value: value, Hint: hint, Fault: faults[name]}
+	}
+	kinds := factField{field: box("kind", "Kind of bake", string(r.Kind), "")}
 	for _, k := range recipe.Kinds {
 		kinds.Options = append(kinds.Options, readChoice{string(k.ID), k.Words})
 	}
 	return []factField{
-		{ID: "title", Label: "Name", Value: r.Title, Fault: faults["title"]},
+		{field: box("title", "Name", r.Title, "")},
 		kinds,
-		{ID: "servings", Label: "Serves", Value: pick(num(r.Servings), typed.Servings, faults["servings"]), Fault: faults["servings"], Hint: "8?"},
-		{ID: "tin", Label: "Tin", Value: pick(tinName, typed.Tin, faults["tin"]), Fault: faults["tin"], Hint: "loaf 9x5 in"},
-		{ID: "oven", Label: "Oven", Value: pick(oven, typed.Oven, faults["oven"]), Fault: faults["oven"], Hint: "180 °C"},
-		{ID: "time", Label: "Time", Value: pick(time, typed.Time, faults["time"]), Fault: faults["time"], Hint: "50–55 min"},
+		{field: box("servings", "Serves", pick(num(r.Servings), typed.Servings, faults["servings"]), "8?")},
+		{field: box("tin", "Tin", pick(tinName, typed.Tin, faults["tin"]), "loaf 9x5 in")},
+		{field: box("oven", "Oven", pick(oven, typed.Oven, faults["oven"]), "180 °C")},
+		{field: box("time", "Time", pick(time, typed.Time, faults["time"]), "50–55 min")},
 	}
 }
 

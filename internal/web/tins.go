@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"fmt"
 	"math"
-	"net/http"
 	"sort"
 	"strings"
 
@@ -109,7 +108,7 @@ func (s *Server) addTin(c *gin.Context) error {
 		faults["length"] = "No such tin is made: try a diameter from 8 to 45 cm"
 	}
 	if len(faults) > 0 {
-		return s.showOvens(c, http.StatusUnprocessableEntity, ovensView{NewTin: typedOf(form), Faults: prefixed("tin", faults)}, 0)
+		return s.ovensBad(c, ovensTyped{form, faults, "tin", 0})
 	}
 	if _, err := s.store.AddTin(c, store.OwnTin{Name: name, Text: x.Words()}); err != nil {
 		return err

@@ -1,0 +1,145 @@
+package web
+
+import (
+	"fmt"
+	"math"
+	"net/url"
+	"strings"
+	"time"
+
+	"kollaris/core/measure"
+	"kollaris/core/phrase"
+	"kollaris/internal/store"
+)
+
+// ovensView is the household's ovens and tins.
+type ovensView struct {
+	Ovens    []ovenView
+	Tins     []tinView
+	New      ovenView // one more
+	NewTin   fields   // name, length, width, deep, count, water
+	Altitude field
+	Known    []knownTin // the catalogue
+	Saved    string
+	Undo     *termRow // what was put away
+	Shapes   []choice
+	Metals   []choice
+	Unit     string
+	Reading  string // how far a reading may be off
+	Unknown  string // how far an oven that nobody measured may be
+}
+
+type ovenView struct {
+	ID       int64
+	Name     string
+	Sentence string
+	Fan      bool
+	F        fields // name, width, depth, shelves; dial and air of a reading
+	Readings []readingView
+	Open     bool
+}
+
+type readingView struct{ N, Words string }
+
+// ovensTyped is what was sent and will not do: of which form, and why by field.
+type ovensTyped struct {
+	form   url.Values
+	faults map[string]string
+	of     string // "oven", "tin" or "altitude"
+	oven   int64  // which, 0 for a new one
+}
+
+// ovenFields are the boxes of an oven, and of a reading of it.
+func ovenFields(o store.Oven) fields {
+	return formFields(fmt.Sprintf("oven-%d", o.ID),
+		field{Name: "name", Words: "Called", Value: o.Name, Hint: "old gas oven", Size: 18},
+		field{Name: "width", Words: "Width of its shelf", Value: number(o.Width), Hint: "44", Mode: "decimal", Size: 5},
+		field{Name: "depth", Words: "Depth of its shelf", Value: number(o.Depth), Hint: "37", Mode: "decimal", Size: 5},
+		field{Name: "shelves", Words: "Shelves used at once", Value: number(float64(o.Shelves)), Hint: "1", Mode: "numeric", Size: 3},
+		field{Name: "dial", Words: "Set to", Hint: "180", Size: 6},
+		field{Name: "air", Words: "my thermometer says", Hint: "195", Size: 6})
+}
+
+// typed lays over an oven what was sent of it; its sentence stands open unless it was a
+// reading.
+func (v *ovenView) typed(t ovensTyped) {
+	reading := t.form.Get("do") == "reading"
+	for name, f := range v.F {
+		if _, sent := t.form[name]; sent {
+			f.Value = strings.TrimSpace(t.form.Get(name))
+		}
+		if why := t.faults[name]; why != "" {
+			f.Fault = phrase.Sentence(why)
+		}
+		v.F[name] = f
+	}
+	if v.Open = !reading; v.Open {
+		v.Fan = t.form.Get("fan") != ""
+	}
+}
+
+// tinFields are the boxes of a tin.
+func tinFields() fields {
+	return formFields("tin",
+		field{Name: "name", Words: "Called", Hint: "dented ring", Size: 18},
+		field{Name: "length", Words: "Inside it is", Unit: "cm long or across,", Hint: "23", Mode: "decimal", Size: 5},
+		field{Name: "width", Words: "wide", Unit: "cm if oblong,", Hint: "—", Mode: "decimal", Size: 5},
+		field{Name: "deep", Words: "deep", Unit: "cm;", Hint: "7", Mode: "decimal", Size: 5},
+		field{Name: "count", Words: "cups", Unit: "if a muffin tin.", Hint: "12", Mode: "numeric", Size: 4},
+		field{Name: "water", Words: "Filled to the rim on the scale it took", Unit: "g of water (the surest way; a loose base leaks). For cups, one of them.", Hint: "—", Mode: "decimal", Size: 6})
+}
+
+// dayWords writes a date as people do.
+func dayWords(on string) string {
+	if t, err := time.Parse(time.DateOnly, on); err == nil {
+		return t.Format("2 Jan 2006")
+	}
+	return on
+}
+
+// ovenSentence says what is known of an oven.
+func ovenSentence(o store.Oven, k measure.Kitchen) string {
+	l := o.Learned()
+	if len(o.Readings) == 0 {
+		return "Nothing is measured yet: " + ovensLie(k) + ", so times in it are given a wide window."
+	}
+	if math.Abs(l.Offset) < 2 {
+		return fmt.Sprintf("True to its dial, within %s.", k.Warmer(measure.Celsius(l.OffsetSD())))
+	}
+	return phrase.Sentence(hotOrCool(l, k))
+}
+
+// ovensLie says how far ovens are off. Source: practice.
+func ovensLie(k measure.Kitchen) string {
+	low, _, _ := strings.Cut(k.Warmer(10), " ")
+	return "ovens lie by " + low + " to " + k.Warmer(15)
+}
+
+// gapUnits are the units that stand beside the gaps, and may be typed with the number.
+var gapUnits = map[string][]string{"width": {"cm"}, "depth": {"cm"}, "length": {"cm"}, "deep": {"cm"}, "water": {"ml", "g"}, "altitude": {"m"}}
+
+// gap reads a number from a gap of a sentence; an empty one is 0.
+func gap(form url.Values, name string, low, high float64, try string, faults map[string]string) float64 {
+	typed := strings.TrimSpace(form.Get(name))
+	if typed == "" {
+		return 0
+	}
+	x, err := measure.ParseDecimal(typed, gapUnits[name]...)
+	if err != nil || !(x >= low && x <= high) {
+		faults[name] = fmt.Sprintf("“%s” cannot be that: try %s", typed, try)
+		return 0
+	}
+	return x
+}
+
+// readOven reads the sentence of an oven.
+func readOven(form url.Values, faults map[string]string) store.Oven {
+	o := store.Oven{Name: strings.TrimSpace(form.Get("name")), Fan: form.Get("fan") != ""}
+	if o.Name == "" || len([]rune(o.Name)) > 60 {
+		faults["name"] = "Give it a name of at most 60 letters, such as “old gas oven”"
+	}
+	o.Width = gap(form, "width", 10, 120, "the shelf's width in cm, such as 44", faults)
+	o.Depth = gap(form, "depth", 10, 120, "the shelf's depth in cm, such as 37", faults)
+	o.Shelves = int(gap(form, "shelves", 1, 6, "1, 2 or 3", faults))
+	return o
+}
