@@ -42,7 +42,15 @@ type ldStep struct {
 // JSONLD writes a recipe as a JSON-LD document. Source is the text that the
 // recipe was read from, "" to write one.
 func JSONLD(r *recipe.Recipe, source string, l *larder.Larder) ([]byte, error) {
-	doc := ldRecipe{Context: "https://schema.org", Type: "Recipe", Name: r.Title, Description: oneLine(strings.Join(r.Notes, " ")), Text: cmp.Or(source, Text(r, l)), Ingredient: []string{}, Instructions: []ldStep{}}
+	doc := ldRecipe{
+		Context:      "https://schema.org",
+		Type:         "Recipe",
+		Name:         r.Title,
+		Description:  oneLine(strings.Join(r.Notes, " ")),
+		Text:         cmp.Or(source, Text(r, l)),
+		Ingredient:   []string{},
+		Instructions: []ldStep{},
+	}
 	if r.Servings > 0 {
 		doc.Yield = fmt.Sprintf("%d servings", r.Servings)
 	}

@@ -52,7 +52,10 @@ func WriteLarder(w io.Writer, own []larder.Own) error {
 		if o.Allergens != nil && len(allergens) == 0 {
 			allergens = []string{"none"}
 		}
-		row := []string{string(o.ID), o.Name, string(o.Like), strings.Join(o.Names, "; "), strings.Join(weights, "; "), "", "", "", strings.Join(allergens, "; ")}
+		row := []string{
+			string(o.ID), o.Name, string(o.Like), strings.Join(o.Names, "; "), strings.Join(weights, "; "), "", "", "",
+			strings.Join(allergens, "; "),
+		}
 		if p := o.Pack; p != nil {
 			row[5], row[6], row[7] = num(p.Grams), num(p.Price), num(p.Stock)
 		}
@@ -104,11 +107,15 @@ func ReadLarder(r io.Reader, l *larder.Larder) ([]larder.Own, []RowFault, error)
 			if errors.As(err, &pe) {
 				line = pe.StartLine
 			}
-			return own, append(faults, RowFault{line, "", "the quotes do not close; nothing from this line on was read"}), nil
+			return own, append(
+				faults, RowFault{line, "", "the quotes do not close; nothing from this line on was read"},
+			), nil
 		}
 		line, _ := c.FieldPos(0)
 		if rows >= maxRows {
-			return own, append(faults, RowFault{line, "", fmt.Sprintf("more than %d rows: the rest was not read", maxRows)}), nil
+			return own, append(
+				faults, RowFault{line, "", fmt.Sprintf("more than %d rows: the rest was not read", maxRows)},
+			), nil
 		}
 		get := func(name string) string {
 			if n, ok := at[name]; ok && n < len(rec) {
@@ -165,7 +172,9 @@ func ownOf(get func(string) string) (o larder.Own, why string) {
 			g, err = measure.ParseDecimal(f[2])
 		}
 		if len(f) != 3 || err != nil || f[1] != "cup" && f[1] != "tbsp" && f[1] != "tsp" && f[1] != "piece" {
-			return o, fmt.Sprintf("weights: “%s”: want how, unit and grams, such as “spooned cup 120”", strings.TrimSpace(w))
+			return o, fmt.Sprintf(
+				"weights: “%s”: want how, unit and grams, such as “spooned cup 120”", strings.TrimSpace(w),
+			)
 		}
 		o.Weights = append(o.Weights, larder.Weight{How: f[0], Unit: f[1], Grams: measure.Grams(g)})
 	}

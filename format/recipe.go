@@ -70,14 +70,18 @@ func one(name string, data []byte) ([]Found, error) {
 	case strings.EqualFold(path.Ext(name), ".csv"):
 		return readLines(name, text)
 	case len(data) > reader.MaxText:
-		return nil, fmt.Errorf("it is %d KB of text; a recipe of up to %d KB is read: one recipe to a file", len(data)>>10, reader.MaxText>>10)
+		return nil, fmt.Errorf(
+			"it is %d KB of text; a recipe of up to %d KB is read: one recipe to a file", len(data)>>10,
+			reader.MaxText>>10,
+		)
 	}
 	return []Found{{Text: strings.ReplaceAll(string(text), "\r\n", "\n")}}, nil
 }
 
 func isHTML(text []byte) bool {
 	head := bytes.ToLower(text[:min(len(text), 2000)])
-	return text[0] == '<' && (bytes.Contains(head, []byte("<html")) || bytes.Contains(head, []byte("<!doctype html")) || bytes.Contains(head, []byte("<script")))
+	return text[0] == '<' &&
+		(bytes.Contains(head, []byte("<html")) || bytes.Contains(head, []byte("<!doctype html")) || bytes.Contains(head, []byte("<script")))
 }
 
 // readHTML finds the JSON-LD of a saved page.
@@ -102,7 +106,9 @@ func readHTML(data []byte) ([]Found, error) {
 	case last != nil:
 		return nil, last
 	}
-	return nil, errors.New("this page holds no recipe that programs can read: copy the recipe from the page and paste it")
+	return nil, errors.New(
+		"this page holds no recipe that programs can read: copy the recipe from the page and paste it",
+	)
 }
 
 // unzip reads the files of a zip. Each has its own result; folders and hidden
@@ -120,7 +126,10 @@ func unzip(name string, data []byte) []Found {
 			continue
 		}
 		if files++; files > maxRecipes {
-			return append(out, Found{File: name, Fault: fmt.Sprintf("it holds more than %d files: the rest was left", maxRecipes)})
+			return append(
+				out,
+				Found{File: name, Fault: fmt.Sprintf("it holds more than %d files: the rest was left", maxRecipes)},
+			)
 		}
 		b, err := unpack(f, min(room, MaxFile))
 		if err != nil {
@@ -129,7 +138,9 @@ func unzip(name string, data []byte) []Found {
 		}
 		room -= int64(len(b))
 		if bytes.HasPrefix(b, []byte("PK\x03\x04")) {
-			out = append(out, Found{File: name + ": " + f.Name, Fault: "a zip within a zip is not opened: unpack it first"})
+			out = append(
+				out, Found{File: name + ": " + f.Name, Fault: "a zip within a zip is not opened: unpack it first"},
+			)
 			continue
 		}
 		for _, x := range Recipes(base, b) {
@@ -154,7 +165,9 @@ func unpack(f *zip.File, limit int64) ([]byte, error) {
 	case err != nil:
 		return nil, fmt.Errorf("it cannot be unpacked (%v)", err)
 	case int64(len(b)) > limit:
-		return nil, fmt.Errorf("unpacked it is larger than can be taken: %d KB a file, %d MB a zip", MaxFile>>10, maxUnpacked>>20)
+		return nil, fmt.Errorf(
+			"unpacked it is larger than can be taken: %d KB a file, %d MB a zip", MaxFile>>10, maxUnpacked>>20,
+		)
 	}
 	return b, nil
 }

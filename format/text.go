@@ -21,7 +21,9 @@ func Text(r *recipe.Recipe, l *larder.Larder) string {
 
 // Markdown writes a recipe as Markdown; it reads back like Text.
 func Markdown(r *recipe.Recipe, l *larder.Larder) string {
-	return sheet(r, l, marks{title: "# ", heading: "## %s", section: "### For the %s", line: "- %s", step: "%d. %s", gap: true})
+	return sheet(
+		r, l, marks{title: "# ", heading: "## %s", section: "### For the %s", line: "- %s", step: "%d. %s", gap: true},
+	)
 }
 
 type marks struct {

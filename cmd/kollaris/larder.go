@@ -99,7 +99,10 @@ type wireIngredient struct {
 }
 
 func ingredientOf(phrase string, l *larder.Larder) wireIngredient {
-	w := wireIngredient{Phrase: phrase, Density: map[string]float64{}, Pieces: map[string]float64{}, Allergens: []wireAllergen{}, Sources: []wireSource{}}
+	w := wireIngredient{
+		Phrase: phrase, Density: map[string]float64{}, Pieces: map[string]float64{}, Allergens: []wireAllergen{},
+		Sources: []wireSource{},
+	}
 	m, ok := l.Find(phrase, nil)
 	if !ok {
 		return w
@@ -107,10 +110,20 @@ func ingredientOf(phrase string, l *larder.Larder) wireIngredient {
 	i := l.Get(m.ID)
 	f := &i.Facts
 	n := nutrition.Per100(f)
-	w.ID, w.Name, w.Confidence, w.Sure = string(i.ID), i.Name, math.Round(m.Confidence*100)/100, m.Confidence >= larder.SureEnough
-	w.RunnerUp, w.Ambiguous, w.Family, w.Origin, w.Edible, w.Glycaemic = string(m.RunnerUp), string(m.Ambiguous), string(i.Family), i.Origin, i.Edible, i.Glycaemic
-	w.Per100 = &wirePer100{tidy(n.Energy), f[larder.Water], f[larder.Protein], f[larder.Fat], f[larder.Saturates], f[larder.Carbohydrate], f[larder.Fibre], tidy(f.Sugars()), f[larder.Starch], tidy(f.Polyols()), f.Or(larder.Sodium, 0)}
-	w.Behaviour = &wireBehaviour{f[larder.Absorption], tidy(f[larder.Sweetness]), f[larder.Binding], f[larder.Acid], f[larder.Soda], f[larder.CO2], f[larder.Gluten], f[larder.SettingProtein], f[larder.SolidFat], f[larder.Air], i.Does()}
+	w.ID, w.Name, w.Confidence, w.Sure = string(i.ID), i.Name, math.Round(
+		m.Confidence*100,
+	)/100, m.Confidence >= larder.SureEnough
+	w.RunnerUp, w.Ambiguous, w.Family, w.Origin, w.Edible, w.Glycaemic = string(m.RunnerUp), string(
+		m.Ambiguous,
+	), string(i.Family), i.Origin, i.Edible, i.Glycaemic
+	w.Per100 = &wirePer100{
+		tidy(n.Energy), f[larder.Water], f[larder.Protein], f[larder.Fat], f[larder.Saturates], f[larder.Carbohydrate],
+		f[larder.Fibre], tidy(f.Sugars()), f[larder.Starch], tidy(f.Polyols()), f.Or(larder.Sodium, 0),
+	}
+	w.Behaviour = &wireBehaviour{
+		f[larder.Absorption], tidy(f[larder.Sweetness]), f[larder.Binding], f[larder.Acid], f[larder.Soda],
+		f[larder.CO2], f[larder.Gluten], f[larder.SettingProtein], f[larder.SolidFat], f[larder.Air], i.Does(),
+	}
 	us := measure.DefaultKitchen()
 	for _, wt := range i.Weights {
 		if wt.Unit == "piece" {
@@ -144,7 +157,11 @@ func printIngredient(w io.Writer, d wireIngredient) {
 	}
 	p := d.Per100
 	fmt.Fprintf(w, "%s → %s (%s), %.0f %%%s\n%s\n", d.Phrase, d.Name, d.ID, 100*d.Confidence, sure, d.Behaviour.Does)
-	fmt.Fprintf(w, "per 100 g: %.0f kcal, water %g g, protein %g g, fat %g g, carbohydrate %g g (by difference), fibre %g g, sugars %g g, starch %g g, sodium %g mg\n", p.Energy, p.Water, p.Protein, p.Fat, p.Carbohydrate, p.Fibre, p.Sugars, p.Starch, p.Sodium)
+	fmt.Fprintf(
+		w,
+		"per 100 g: %.0f kcal, water %g g, protein %g g, fat %g g, carbohydrate %g g (by difference), fibre %g g, sugars %g g, starch %g g, sodium %g mg\n",
+		p.Energy, p.Water, p.Protein, p.Fat, p.Carbohydrate, p.Fibre, p.Sugars, p.Starch, p.Sodium,
+	)
 	var holds []string
 	for _, a := range d.Allergens {
 		holds = append(holds, a.ID+" ("+a.Level+")")

@@ -55,7 +55,9 @@ func adaptCommand() *cobra.Command {
 				return err
 			}
 			if len(rd.Recipe.Lines) == 0 {
-				return unusable("no ingredient line was found: write the ingredients one to a line, each with its amount")
+				return unusable(
+					"no ingredient line was found: write the ingredients one to a line, each with its amount",
+				)
 			}
 			for _, d := range diets {
 				if _, ok := diet.Find(diet.ID(d)); !ok {
@@ -186,7 +188,10 @@ func writeJSON(w io.Writer, doc any) error {
 func printReading(w io.Writer, rd *reader.Reading) {
 	r := rd.Recipe
 	k := measure.DefaultKitchen()
-	fmt.Fprintf(w, "%s\n%s · serves %d · %s · %g–%g min\n", r.Title, r.Kind.Words(), r.Servings, k.OvenText(r.Oven), r.Bake.Min, r.Bake.Max)
+	fmt.Fprintf(
+		w, "%s\n%s · serves %d · %s · %g–%g min\n", r.Title, r.Kind.Words(), r.Servings, k.OvenText(r.Oven), r.Bake.Min,
+		r.Bake.Max,
+	)
 	for _, t := range r.Tins {
 		fmt.Fprintf(w, "in %s, %.0f ml\n", t.Words(), t.Volume)
 	}
@@ -237,7 +242,11 @@ func printAdapted(w io.Writer, res *adapt.Result) {
 	if len(res.Gaps) > 0 {
 		least = "at least "
 	}
-	fmt.Fprintf(w, "\nA serving, 1 of %d: "+least+"%.0f kcal (was %.0f), fat %.1f g, carbohydrate %.1f g of which sugars %.1f g, net %.1f g, protein %.1f g, salt %.2f g\n", res.Recipe.Servings, f.Energy, b.Energy, f.Fat, f.Carbohydrate, f.Sugars, f.NetCarb, f.Protein, f.Salt)
+	fmt.Fprintf(
+		w,
+		"\nA serving, 1 of %d: "+least+"%.0f kcal (was %.0f), fat %.1f g, carbohydrate %.1f g of which sugars %.1f g, net %.1f g, protein %.1f g, salt %.2f g\n",
+		res.Recipe.Servings, f.Energy, b.Energy, f.Fat, f.Carbohydrate, f.Sugars, f.NetCarb, f.Protein, f.Salt,
+	)
 	for _, l := range res.Limits {
 		fmt.Fprintln(w, l.Words)
 		for _, way := range l.Ways {
@@ -248,7 +257,10 @@ func printAdapted(w io.Writer, res *adapt.Result) {
 		fmt.Fprintf(w, "? %s\n", d)
 	}
 	if e := res.Bake; e != nil {
-		fmt.Fprintf(w, "Bake at %.0f °C %s: look at %.0f min, likely done %.0f–%.0f\n", e.Oven, e.Fill.Tin.In(), e.FirstLook, e.Low, e.High)
+		fmt.Fprintf(
+			w, "Bake at %.0f °C %s: look at %.0f min, likely done %.0f–%.0f\n", e.Oven, e.Fill.Tin.In(), e.FirstLook,
+			e.Low, e.High,
+		)
 	}
 	for _, c := range res.Cautions {
 		fmt.Fprintf(w, "! %s %s\n", c.Text, c.Defers)

@@ -86,7 +86,10 @@ func loopback(ctx context.Context, addr string) error {
 		}
 	}
 	if len(ips) == 0 || slices.ContainsFunc(ips, func(ip net.IPAddr) bool { return !ip.IP.IsLoopback() }) {
-		return unusable("“%s” can be reached by other machines, and there is no passphrase yet to keep them out: listen on this one alone, with 127.0.0.1:8080", addr)
+		return unusable(
+			"“%s” can be reached by other machines, and there is no passphrase yet to keep them out: listen on this one alone, with 127.0.0.1:8080",
+			addr,
+		)
 	}
 	return nil
 }
@@ -122,7 +125,10 @@ func run(ctx context.Context, addr, db string, fill func(context.Context, *store
 	if err != nil {
 		return err
 	}
-	srv := &http.Server{Handler: h, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, BaseContext: func(net.Listener) context.Context { return context.WithoutCancel(ctx) }}
+	srv := &http.Server{
+		Handler: h, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second,
+		BaseContext: func(net.Listener) context.Context { return context.WithoutCancel(ctx) },
+	}
 	done := make(chan error, 1)
 	go func() { done <- srv.Serve(l) }()
 	slog.Info("kollaris", "address", "http://"+l.Addr().String(), "database", db)

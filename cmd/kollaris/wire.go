@@ -69,7 +69,10 @@ func findingsOf(rd *reader.Reading) []wireFinding {
 		out = append(out, wireFinding{Code: f.Code, Severity: f.Severity, Message: f.Message, Line: text(f.Line)})
 	}
 	for _, n := range review.Notes(rd.Recipe, larder.Builtin()) {
-		w := wireFinding{Code: n.Code, Severity: n.Severity, Message: n.Message(), Line: text(n.Line), Source: n.Source.Words(), Sure: string(n.Sure)}
+		w := wireFinding{
+			Code: n.Code, Severity: n.Severity, Message: n.Message(), Line: text(n.Line), Source: n.Source.Words(),
+			Sure: string(n.Sure),
+		}
 		if n.Fix != nil {
 			w.Fix = n.Fix.Words
 		}
@@ -104,13 +107,22 @@ type wireRecipe struct {
 }
 
 func wireOf(r *recipe.Recipe, findings []wireFinding, measures map[int]string) wireRecipe {
-	w := wireRecipe{Title: r.Title, Kind: string(r.Kind), Servings: r.Servings, OvenC: math.Round(float64(r.Oven)*10) / 10,
-		BakeMinutes: wireRange(r.Bake), Tins: []wireTin{}, Lines: []wireLine{}, Findings: []wireFinding{}}
+	w := wireRecipe{
+		Title: r.Title, Kind: string(r.Kind), Servings: r.Servings, OvenC: math.Round(float64(r.Oven)*10) / 10,
+		BakeMinutes: wireRange(r.Bake), Tins: []wireTin{}, Lines: []wireLine{}, Findings: []wireFinding{},
+	}
 	for _, t := range r.Tins {
 		w.Tins = append(w.Tins, wireTin{t.Name, math.Round(float64(t.Volume)), t.Count})
 	}
 	for _, l := range r.Lines {
-		w.Lines = append(w.Lines, wireLine{l.Text, l.Section, tidy(l.Amount.Min), tidy(l.Amount.Max), l.Unit, string(l.Ingredient), l.Name, tidy(l.Grams), l.Known, l.Optional, l.Note, l.How, l.Doubt, measures[int(l.ID)], cmp.Or(string(l.Origin), "written")})
+		w.Lines = append(
+			w.Lines,
+			wireLine{
+				l.Text, l.Section, tidy(l.Amount.Min), tidy(l.Amount.Max), l.Unit, string(l.Ingredient), l.Name,
+				tidy(l.Grams), l.Known, l.Optional, l.Note, l.How, l.Doubt, measures[int(l.ID)],
+				cmp.Or(string(l.Origin), "written"),
+			},
+		)
 	}
 	for _, st := range r.Stages {
 		w.Stages = append(w.Stages, wireStage{math.Round(float64(st.Oven)*10) / 10, wireRange(st.Minutes)})
@@ -232,9 +244,18 @@ type wireAdapted struct {
 
 func adaptedOf(res *adapt.Result, findings []wireFinding) wireAdapted {
 	v := res.Verdict
-	w := wireAdapted{Recipe: wireOf(res.Recipe, findings, res.Measures), Changes: []wireChange{}, Verdict: v.Words, State: v.State,
-		Allergens: wireAllergens{list(v.Holds), list(v.Check), list(v.New), list(v.Gone), list(v.Unread)}, Demands: []wireDemand{},
-		Nutrition: wireNutrition{servingOf(res.Serving), servingOf(res.ServingBefore), len(res.Gaps) > 0, []string{}}, Method: []string{}, Cautions: []wireCaution{}, Becomes: res.Becomes, Limits: []wireLimit{}, Doubts: list(res.Doubts), Confidence: string(res.Confidence)}
+	w := wireAdapted{
+		Recipe: wireOf(res.Recipe, findings, res.Measures), Changes: []wireChange{}, Verdict: v.Words, State: v.State,
+		Allergens:  wireAllergens{list(v.Holds), list(v.Check), list(v.New), list(v.Gone), list(v.Unread)},
+		Demands:    []wireDemand{},
+		Nutrition:  wireNutrition{servingOf(res.Serving), servingOf(res.ServingBefore), len(res.Gaps) > 0, []string{}},
+		Method:     []string{},
+		Cautions:   []wireCaution{},
+		Becomes:    res.Becomes,
+		Limits:     []wireLimit{},
+		Doubts:     list(res.Doubts),
+		Confidence: string(res.Confidence),
+	}
 	for _, g := range res.Gaps {
 		w.Nutrition.Open = append(w.Nutrition.Open, g.Text)
 	}
@@ -247,21 +268,33 @@ func adaptedOf(res *adapt.Result, findings []wireFinding) wireAdapted {
 		w.Demands = append(w.Demands, wireDemand{string(id), covers[len(demand.Bans)+n]})
 	}
 	for _, l := range res.Limits {
-		w.Limits = append(w.Limits, wireLimit{string(l.What), l.Max, tidy(l.Written), tidy(l.Got), tidy(l.Plus), l.Kept, l.Words, list(l.Open), list(l.Ways)})
+		w.Limits = append(
+			w.Limits,
+			wireLimit{
+				string(l.What), l.Max, tidy(l.Written), tidy(l.Got), tidy(l.Plus), l.Kept, l.Words, list(l.Open),
+				list(l.Ways),
+			},
+		)
 	}
 	for _, c := range res.Changes {
 		conf := c.Confidence
 		if conf == "" {
 			conf = swap.WellTried
 		}
-		x := wireChange{Kind: c.Kind, Use: c.Use, From: amountsOf(c.From), To: amountsOf(c.To), School: c.School, Reason: c.Reason, Confidence: string(conf)}
+		x := wireChange{
+			Kind: c.Kind, Use: c.Use, From: amountsOf(c.From), To: amountsOf(c.To), School: c.School, Reason: c.Reason,
+			Confidence: string(conf),
+		}
 		if c.Why != (diet.Reason{}) {
 			x.Why = &c.Why
 		}
 		w.Changes = append(w.Changes, x)
 	}
 	if b := res.Bake; b != nil {
-		w.Bake = &wireBake{math.Round(float64(b.Oven)), math.Round(b.Minutes), math.Round(b.Low), math.Round(b.High), math.Round(b.FirstLook), b.Fill.Tin.Words(), tidy(b.Fill.Share), b.Fitted}
+		w.Bake = &wireBake{
+			math.Round(float64(b.Oven)), math.Round(b.Minutes), math.Round(b.Low), math.Round(b.High),
+			math.Round(b.FirstLook), b.Fill.Tin.Words(), tidy(b.Fill.Share), b.Fitted,
+		}
 	}
 	for _, s := range res.Method {
 		text := s.Text
@@ -296,5 +329,8 @@ func amountsOf(as []adapt.Amount) []wireAmount {
 
 func servingOf(f nutrition.Facts) wireServing {
 	r := func(x float64) float64 { return math.Round(x*100) / 100 }
-	return wireServing{r(f.Energy), r(f.Fat), r(f.Saturates), r(f.Carbohydrate), r(f.Sugars), r(f.Added), r(f.Fibre), r(f.Protein), r(f.Salt), r(f.NetCarb), r(f.Weight)}
+	return wireServing{
+		r(f.Energy), r(f.Fat), r(f.Saturates), r(f.Carbohydrate), r(f.Sugars), r(f.Added), r(f.Fibre), r(f.Protein),
+		r(f.Salt), r(f.NetCarb), r(f.Weight),
+	}
 }

@@ -62,7 +62,12 @@ func AtAltitude(r *recipe.Recipe, metres float64, l *larder.Larder) *Altitude {
 	var liquid *recipe.Line
 	lines := r.Batter()
 	change := func(ln recipe.Line, i *larder.Ingredient, low, high float64) {
-		out.Changes = append(out.Changes, AltitudeChange{ln.Ingredient, i.Name, ln.Grams, ln.Grams * math.Min(low, high), ln.Grams * math.Max(low, high)})
+		out.Changes = append(
+			out.Changes,
+			AltitudeChange{
+				ln.Ingredient, i.Name, ln.Grams, ln.Grams * math.Min(low, high), ln.Grams * math.Max(low, high),
+			},
+		)
 	}
 	for n := range lines {
 		ln := &lines[n]

@@ -29,7 +29,8 @@ func Asks(r *recipe.Recipe, req Request, res *Result, kit Kit) ([]Asking, error)
 			return err
 		}
 		a := Asking{Words: words, Opens: res.Refused != nil && without.Refused == nil}
-		if without.Refused == nil && without.Confidence != res.Confidence && without.Confidence.Worse(res.Confidence) == res.Confidence {
+		if without.Refused == nil && without.Confidence != res.Confidence &&
+			without.Confidence.Worse(res.Confidence) == res.Confidence {
 			a.Confidence = without.Confidence
 		}
 		still := without.Swaps()

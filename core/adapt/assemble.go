@@ -66,7 +66,10 @@ func (r *assembled) dropChange(l recipe.Line) Change {
 			why = phrase.Capital(w.Words()) + "; it is optional, so it is left out."
 		}
 	}
-	return Change{Kind: Dropped, Title: l.Name, From: []Amount{r.amount(l)}, To: []Amount{}, Reason: why, Confidence: swap.WellTried}
+	return Change{
+		Kind: Dropped, Title: l.Name, From: []Amount{r.amount(l)}, To: []Amount{}, Reason: why,
+		Confidence: swap.WellTried,
+	}
 }
 
 // bring puts a solved amount into the group's lines; two flours that become the same
@@ -142,7 +145,10 @@ func (r *assembled) moveLine(l *recipe.Line, s *formula.Slot, x float64) *Change
 	r.setGrams(l, x2, held)
 	to := r.amount(*l)
 	to.Held = held
-	return &Change{Kind: Moved, Title: l.Name, From: []Amount{from}, To: []Amount{to}, Reason: r.moveReason(s.Ingredient, from.Grams, x2, held), Confidence: swap.WellTried}
+	return &Change{
+		Kind: Moved, Title: l.Name, From: []Amount{from}, To: []Amount{to},
+		Reason: r.moveReason(s.Ingredient, from.Grams, x2, held), Confidence: swap.WellTried,
+	}
 }
 
 // addLine brings in powder or salt that the recipe did not have.
@@ -153,7 +159,10 @@ func (r *assembled) addLine(s *formula.Slot) *Change {
 	}
 	l := r.newLine(recipe.Line{Grams: x}, s.Ingredient, x, s.Held)
 	r.extra = append(r.extra, l)
-	return &Change{Kind: Added, Title: l.Name, From: []Amount{}, To: []Amount{r.amount(l)}, Reason: r.moveReason(s.Ingredient, 0, x, false), Confidence: swap.WellTried}
+	return &Change{
+		Kind: Added, Title: l.Name, From: []Amount{}, To: []Amount{r.amount(l)},
+		Reason: r.moveReason(s.Ingredient, 0, x, false), Confidence: swap.WellTried,
+	}
 }
 
 func (r *assembled) uses(ids ...string) bool {
@@ -270,8 +279,11 @@ func (r asked) amount(l recipe.Line) Amount {
 }
 
 func (r *assembled) swapChange(g *brought) Change {
-	c := Change{Kind: Swapped, Use: g.key, Title: g.title(r.Kitchen), Breaks: g.breaks.words(), Why: g.breaks.reason, School: g.chosen.School.ID, SchoolName: g.chosen.School.Title,
-		Effect: g.chosen.School.Effect, Confidence: g.chosen.Confidence, New: g.chosen.New, Options: r.options(g.pick)}
+	c := Change{
+		Kind: Swapped, Use: g.key, Title: g.title(r.Kitchen), Breaks: g.breaks.words(), Why: g.breaks.reason,
+		School: g.chosen.School.ID, SchoolName: g.chosen.School.Title, Effect: g.chosen.School.Effect,
+		Confidence: g.chosen.Confidence, New: g.chosen.New, Options: r.options(g.pick),
+	}
 	c.Role = g.Use.Role(string(r.written.Kind))
 	if !g.Topping {
 		c.Jobs, c.Job = g.Use.Jobs, r.req.Jobs[g.key]
@@ -333,7 +345,11 @@ func (r *chosen) options(g *pick) []Option {
 		if c.Shut.By == swap.ByItself {
 			continue
 		}
-		o := Option{School: c.School.ID, Title: c.School.Title, Effect: c.School.Effect, Confidence: c.Confidence, New: c.New, Labels: c.Labels, Say: c.Say, Shut: c.Shut.Words(), ShutBy: c.Shut.By, Auto: n == 0 && c.Shut.Open(), Source: c.School.Source}
+		o := Option{
+			School: c.School.ID, Title: c.School.Title, Effect: c.School.Effect, Confidence: c.Confidence, New: c.New,
+			Labels: c.Labels, Say: c.Say, Shut: c.Shut.Words(), ShutBy: c.Shut.By, Auto: n == 0 && c.Shut.Open(),
+			Source: c.School.Source,
+		}
 		kind := string(r.written.Kind)
 		if g.Topping {
 			kind = "topping"
@@ -350,7 +366,13 @@ func (r *chosen) options(g *pick) []Option {
 		}
 	}
 	if !g.shuts && g.chosen.School != nil { // it may also stay
-		out = append(out, Option{School: "as-written", Title: "leave it as written", Effect: "nothing changes here", Confidence: swap.WellTried, Source: "practice"})
+		out = append(
+			out,
+			Option{
+				School: "as-written", Title: "leave it as written", Effect: "nothing changes here",
+				Confidence: swap.WellTried, Source: "practice",
+			},
+		)
 	}
 	return out
 }

@@ -23,7 +23,13 @@ type assessment struct {
 
 // assess says what came of it: sums, figures, limits, what will be baked, method, verdict.
 func assess(written *recipe.Recipe, from assembled) *Result {
-	r := assessment{assembled: from, res: &Result{Request: from.req, Recipe: from.recipe, Refused: from.refused, Changes: from.changes, Confidence: from.confidence, Doubts: from.doubts, Why: from.why, Measures: map[int]string{}}}
+	r := assessment{
+		assembled: from,
+		res: &Result{
+			Request: from.req, Recipe: from.recipe, Refused: from.refused, Changes: from.changes,
+			Confidence: from.confidence, Doubts: from.doubts, Why: from.why, Measures: map[int]string{},
+		},
+	}
 	if r.becoming != nil {
 		r.res.Becomes = string(r.becoming.Base)
 	}
@@ -58,7 +64,10 @@ func (r *assessment) sums() {
 	r.res.Before, r.res.After = b, a
 	changed := len(r.res.Changes) > 0
 	for _, t := range formula.Targets(b, r.before.Kind, r.lift, r.becoming, r.sweetened()) {
-		s := Sum{ID: t.ID, Name: t.Name, Unit: t.Unit, Before: t.Sum(itemsBefore), After: t.Sum(itemsAfter), Lo: t.Lo, Hi: t.Hi, Less: t.Less, More: t.More, Words: t.Same, Method: t.Method}
+		s := Sum{
+			ID: t.ID, Name: t.Name, Unit: t.Unit, Before: t.Sum(itemsBefore), After: t.Sum(itemsAfter), Lo: t.Lo,
+			Hi: t.Hi, Less: t.Less, More: t.More, Words: t.Same, Method: t.Method,
+		}
 		s.Why = fact.Figure{Value: s.After, Unit: t.Unit, Terms: balance.Term(itemsAfter, t.Of)}
 		slack := 0.02*t.Scale + 0.01*math.Abs(t.Hi) // what rounding to spoons may move
 		miss := 0.0

@@ -62,7 +62,10 @@ func foodOf(r *recipe.Recipe, l *larder.Larder) heat.Food {
 	if grams <= 0 || grams < 0.75*all {
 		return heat.Food{}
 	}
-	return heat.Food{Water: f[larder.Water] / grams, Protein: f[larder.Protein] / grams, Fat: f[larder.Fat] / grams, Fibre: f[larder.Fibre] / grams, Ash: f[larder.Ash] / grams}
+	return heat.Food{
+		Water: f[larder.Water] / grams, Protein: f[larder.Protein] / grams, Fat: f[larder.Fat] / grams,
+		Fibre: f[larder.Fibre] / grams, Ash: f[larder.Ash] / grams,
+	}
 }
 
 // colourOf is how readily a batter browns against an ordinary sweet one: its sugars by
@@ -144,8 +147,12 @@ func (r *assessment) bakes(written *recipe.Recipe) *Bakes {
 	if known.Mass <= 0 || now.Mass <= 0 {
 		return nil
 	}
-	b := &Bakes{Written: known, Yours: now, NoTin: len(written.Tins) == 0 && r.req.Tin == "", NoOven: written.Oven == 0 && r.req.Oven.At == 0, Asked: r.req.Oven.At != 0, Watts: r.req.Oven.Watts, Minutes: written.Bake,
-		Bowl: written.Kind == recipe.OneBowl && written.Oven == 0 && !now.Setup.Flame && r.req.Oven.At == 0}
+	b := &Bakes{
+		Written: known, Yours: now, NoTin: len(written.Tins) == 0 && r.req.Tin == "",
+		NoOven: written.Oven == 0 && r.req.Oven.At == 0, Asked: r.req.Oven.At != 0, Watts: r.req.Oven.Watts,
+		Minutes: written.Bake,
+		Bowl:    written.Kind == recipe.OneBowl && written.Oven == 0 && !now.Setup.Flame && r.req.Oven.At == 0,
+	}
 	if b.Bowl {
 		return b
 	}
@@ -182,7 +189,9 @@ func (res *Result) predict(k measure.Kitchen) {
 		res.Microwave = &Microwave{Mass: b.Yours.Mass, Watts: cmp.Or(b.Watts, 900)}
 		res.BakeProblem = microwaveWords(b.Yours.Mass, b.Watts)
 		if w := b.Minutes; w.Max > w.Min {
-			res.BakeProblem = fmt.Sprintf("Written: %s to %s min. ", measure.Digits(w.Min, 3), measure.Digits(w.Max, 3)) + res.BakeProblem
+			res.BakeProblem = fmt.Sprintf(
+				"Written: %s to %s min. ", measure.Digits(w.Min, 3), measure.Digits(w.Max, 3),
+			) + res.BakeProblem
 		} else if w.Max > 0 {
 			res.BakeProblem = fmt.Sprintf("Written: %s min. ", measure.Digits(w.Max, 3)) + res.BakeProblem
 		}
@@ -254,7 +263,10 @@ func microwaveWords(mass measure.Grams, watts float64) string {
 	if watts > 0 {
 		times = say(watts)
 	}
-	return fmt.Sprintf("In the microwave the time goes with weight and power: %s of batter take about %s. Look after three quarters of it, and let it stand as long again as it took. No metal in it; the maker's manual decides.", mass, times)
+	return fmt.Sprintf(
+		"In the microwave the time goes with weight and power: %s of batter take about %s. Look after three quarters of it, and let it stand as long again as it took. No metal in it; the maker's manual decides.",
+		mass, times,
+	)
 }
 
 func batterMass(r *recipe.Recipe) measure.Grams {

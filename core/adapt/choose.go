@@ -64,20 +64,40 @@ func (r *chosen) weigh(g *group, already map[string]bool) *pick {
 	if g.Use.ID == "egg" && !g.Topping {
 		switch n := r.perLoaf(g); {
 		case gluten && n > sureEggs:
-			r.doubts = append(r.doubts, fmt.Sprintf("That is many eggs for the flour (%s to a loaf's worth): past three, nothing does all their work, so expect a lower, closer crumb and try one cup first", measure.Digits(n, 2)))
+			r.doubts = append(
+				r.doubts,
+				fmt.Sprintf(
+					"That is many eggs for the flour (%s to a loaf's worth): past three, nothing does all their work, so expect a lower, closer crumb and try one cup first",
+					measure.Digits(n, 2),
+				),
+			)
 			r.confidence = swap.Experiment
 		case gluten:
 		case r.flourBecomes() == balance.GlutenFree:
-			r.doubts = append(r.doubts, "With neither gluten nor egg, what stands for them does all the holding: expect a closer, more tender crumb, in a small or narrow tin")
+			r.doubts = append(
+				r.doubts,
+				"With neither gluten nor egg, what stands for them does all the holding: expect a closer, more tender crumb, in a small or narrow tin",
+			)
 			r.confidence = r.confidence.Worse(swap.Workable)
 		default:
-			r.doubts = append(r.doubts, "Eggs set this batter, since it has little or no gluten: without them expect it low and fragile, and try one cup first")
+			r.doubts = append(
+				r.doubts,
+				"Eggs set this batter, since it has little or no gluten: without them expect it low and fragile, and try one cup first",
+			)
 			r.confidence = swap.Experiment
 		}
 	}
 	p := &pick{group: *g}
 	p.Use = g.Use.With(r.req.Swaps[g.key], r.Larder)
-	p.choices = p.Use.Rank(swap.Case{Have: inHouse(r.req, r.written), Job: r.req.Jobs[g.key], Kind: swapKind(r.written.Kind, g.Lines), Count: r.perLoaf(g), Already: already, Gluten: gluten, Egg: r.keepsEgg(), Diets: r.demand.Diets, Cut: r.cut(g), Breaks: g.shuts, Without: onlyID(g.Lines)}, r.demand, r.Larder)
+	p.choices = p.Use.Rank(
+		swap.Case{
+			Have: inHouse(r.req, r.written), Job: r.req.Jobs[g.key], Kind: swapKind(r.written.Kind, g.Lines),
+			Count: r.perLoaf(g), Already: already, Gluten: gluten, Egg: r.keepsEgg(), Diets: r.demand.Diets,
+			Cut: r.cut(g), Breaks: g.shuts, Without: onlyID(g.Lines),
+		},
+		r.demand,
+		r.Larder,
+	)
 	return p
 }
 
@@ -88,14 +108,23 @@ func (r *chosen) take(p *pick) {
 		for _, c := range p.choices {
 			if c.School.ID == want {
 				if !c.Shut.Open() {
-					r.doubts = append(r.doubts, fmt.Sprintf("%s is shut: %s. %s was taken instead.", phrase.Capital(c.School.Title), c.Shut.Words(), phrase.Capital(p.chosen.School.Title)))
+					r.doubts = append(
+						r.doubts,
+						fmt.Sprintf(
+							"%s is shut: %s. %s was taken instead.", phrase.Capital(c.School.Title), c.Shut.Words(),
+							phrase.Capital(p.chosen.School.Title),
+						),
+					)
 					continue
 				}
 				p.chosen = c
 			}
 		}
 		if p.Use.School(want) == nil {
-			r.doubts = append(r.doubts, fmt.Sprintf("“%s” is no way to replace %s, so %s was taken", want, p.Use.Title, p.chosen.School.Title))
+			r.doubts = append(
+				r.doubts,
+				fmt.Sprintf("“%s” is no way to replace %s, so %s was taken", want, p.Use.Title, p.chosen.School.Title),
+			)
 		}
 	}
 	p.School, p.Lift = p.chosen.School, p.chosen.Lift

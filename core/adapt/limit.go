@@ -45,7 +45,9 @@ func (r *scaled) over(limits []string) (diet.Limit, string, bool) {
 	s := nutrition.Serving(r.written, r.Larder)
 	for _, l := range r.exceeded {
 		if slices.Contains(limits, string(l.What)) {
-			return l, fmt.Sprintf("%s come to %.1f %s a serving, over your %g", l.What.Words(), l.What.Of(s), l.What.Unit(), l.Max), true
+			return l, fmt.Sprintf(
+				"%s come to %.1f %s a serving, over your %g", l.What.Words(), l.What.Of(s), l.What.Unit(), l.Max,
+			), true
 		}
 	}
 	return diet.Limit{}, "", false
@@ -108,7 +110,9 @@ func (r *amounts) aside() []balance.Item {
 func (r *assessment) limits() {
 	for _, l := range r.demand.Limited() {
 		o := LimitOutcome{Limit: l, Written: l.What.Of(r.res.ServingBefore), Got: l.What.Of(r.res.Serving)}
-		o.Plus = nutrition.Plus(r.res.Recipe, r.Larder, func(i *larder.Ingredient) float64 { return l.What.Of(nutrition.Of(i)) })
+		o.Plus = nutrition.Plus(
+			r.res.Recipe, r.Larder, func(i *larder.Ingredient) float64 { return l.What.Of(nutrition.Of(i)) },
+		)
 		for _, g := range l.What.Gaps(r.res.Recipe, r.Larder) {
 			o.Open = append(o.Open, g.Text)
 		}
@@ -116,12 +120,21 @@ func (r *assessment) limits() {
 		o.Near = o.Kept && !l.Keeps(o.Got+o.Plus)
 		switch {
 		case len(o.Open) > 0 && l.Keeps(o.Got):
-			o.Words = fmt.Sprintf("%s: at least %.1f %s a serving. %s not counted, so nothing says that it is within your %g.", phrase.Capital(l.What.Words()), o.Got, l.What.Unit(), quoted(o.Open), l.Max)
+			o.Words = fmt.Sprintf(
+				"%s: at least %.1f %s a serving. %s not counted, so nothing says that it is within your %g.",
+				phrase.Capital(l.What.Words()), o.Got, l.What.Unit(), quoted(o.Open), l.Max,
+			)
 			o.Ways = append(o.Ways, "Say on Read what it is and how much, or leave it out.")
 		case o.Kept:
-			o.Words = fmt.Sprintf("%s: %.1f ± %s %s a serving, within your %g.", phrase.Capital(l.What.Words()), o.Got, measure.Digits(o.Plus, 1), l.What.Unit(), l.Max)
+			o.Words = fmt.Sprintf(
+				"%s: %.1f ± %s %s a serving, within your %g.", phrase.Capital(l.What.Words()), o.Got,
+				measure.Digits(o.Plus, 1), l.What.Unit(), l.Max,
+			)
 			if o.Near {
-				o.Words = fmt.Sprintf("%s: %.1f ± %s %s a serving, at your %g: weighing and tables may put it over.", phrase.Capital(l.What.Words()), o.Got, measure.Digits(o.Plus, 1), l.What.Unit(), l.Max)
+				o.Words = fmt.Sprintf(
+					"%s: %.1f ± %s %s a serving, at your %g: weighing and tables may put it over.",
+					phrase.Capital(l.What.Words()), o.Got, measure.Digits(o.Plus, 1), l.What.Unit(), l.Max,
+				)
 			}
 			if all := diet.Sugars.Of(r.res.Serving); l.What == diet.AddedSugars && all > o.Got+5 {
 				o.Words += fmt.Sprintf(" Fruit and milk bring more: %.1f g of sugars in all.", all)
@@ -131,7 +144,10 @@ func (r *assessment) limits() {
 			if len(o.Open) > 0 {
 				least = "at least "
 			}
-			o.Words = fmt.Sprintf("%s: %s%.1f %s a serving, %.1f over your %g.", phrase.Capital(l.What.Words()), least, o.Got, l.What.Unit(), o.Got-l.Max, l.Max)
+			o.Words = fmt.Sprintf(
+				"%s: %s%.1f %s a serving, %.1f over your %g.", phrase.Capital(l.What.Words()), least, o.Got,
+				l.What.Unit(), o.Got-l.Max, l.Max,
+			)
 			if l.Max > 0 {
 				n := int(math.Ceil(o.Got * float64(r.res.Recipe.Servings) / l.Max))
 				o.Ways = append(o.Ways, fmt.Sprintf("Cut it into %d servings instead of %d.", n, r.res.Recipe.Servings))
@@ -152,7 +168,9 @@ func (r *assessment) doubtGaps() {
 		lines = append(lines, g.Text)
 	}
 	if len(lines) > 0 {
-		r.res.Doubts = append(r.res.Doubts, quoted(lines)+" not counted: figures it could add to are at least what stands there.")
+		r.res.Doubts = append(
+			r.res.Doubts, quoted(lines)+" not counted: figures it could add to are at least what stands there.",
+		)
 	}
 }
 

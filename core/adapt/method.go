@@ -41,7 +41,8 @@ func (r *assessment) method() {
 	waits := make([]int, len(steps))
 	bakeAt := len(steps)
 	for n, s := range steps {
-		if bakeStep.MatchString(s.Text) && !(preheat.MatchString(s.Text) && !strings.Contains(strings.ToLower(s.Text), "bake")) {
+		if bakeStep.MatchString(s.Text) &&
+			!(preheat.MatchString(s.Text) && !strings.Contains(strings.ToLower(s.Text), "bake")) {
 			bakeAt = n
 			break
 		}
@@ -60,7 +61,9 @@ func (r *assessment) method() {
 				for _, l := range g.Lines {
 					if slices.Contains(s.Lines, l.ID) {
 						first = min(first, n)
-						notes[n] = append(notes[n], fmt.Sprintf("instead of %s: %s", g.Use.Title, g.chosen.School.Title))
+						notes[n] = append(
+							notes[n], fmt.Sprintf("instead of %s: %s", g.Use.Title, g.chosen.School.Title),
+						)
 					}
 				}
 			}
@@ -77,21 +80,41 @@ func (r *assessment) method() {
 					}
 					continue
 				}
-				if text := r.Kitchen.Say(swap.Fill(e.Text, values)); e.At == "before-baking" && bakeAt < len(steps) && prepares.MatchString(steps[bakeAt].Text) {
+				if text := r.Kitchen.Say(swap.Fill(e.Text, values)); e.At == "before-baking" && bakeAt < len(steps) &&
+					prepares.MatchString(steps[bakeAt].Text) {
 					beside[bakeAt] = append(beside[bakeAt], text)
 					waits[bakeAt] = max(waits[bakeAt], e.Minutes)
 					notes[bakeAt] = append(notes[bakeAt], phrase.Within(strings.TrimSuffix(text, ".")))
 					continue
 				}
 				at := map[string]int{"start": 0, "mix": min(first, bakeAt), "before-baking": bakeAt, "end": len(steps)}[e.At]
-				edits = append(edits, edit{at, Step{Text: r.Kitchen.Say(swap.Fill(e.Text, values)), Added: true, Minutes: e.Minutes}, len(edits)})
+				edits = append(
+					edits,
+					edit{
+						at, Step{Text: r.Kitchen.Say(swap.Fill(e.Text, values)), Added: true, Minutes: e.Minutes},
+						len(edits),
+					},
+				)
 			}
 			for _, p := range g.chosen.School.Parts {
 				acid = acid || p.As == "acid"
 			}
 		}
-		if acid && r.res.After.Soda > 0 && !slices.ContainsFunc(edits, func(e edit) bool { return strings.HasPrefix(e.step.Text, "Into the oven at once") }) {
-			edits = append(edits, edit{bakeAt, Step{Text: "Into the oven at once: the soda begins to work as soon as the soured liquid meets it.", Added: true}, len(edits)})
+		if acid && r.res.After.Soda > 0 &&
+			!slices.ContainsFunc(
+				edits, func(e edit) bool { return strings.HasPrefix(e.step.Text, "Into the oven at once") },
+			) {
+			edits = append(
+				edits,
+				edit{
+					bakeAt,
+					Step{
+						Text:  "Into the oven at once: the soda begins to work as soon as the soured liquid meets it.",
+						Added: true,
+					},
+					len(edits),
+				},
+			)
 		}
 	}
 	for n := 0; n <= len(steps); n++ {

@@ -151,7 +151,12 @@ func (q *requestReader) eating() {
 		case id == "" || seen[string(id)]:
 		default:
 			if _, ok := diet.Find(id); !ok {
-				q.unread(Fault{Field: "diet", Typed: s, Why: fmt.Sprintf("“%s” is no diet that Kollaris knows: try egg-free, gluten-free or keto", s)})
+				q.unread(
+					Fault{
+						Field: "diet", Typed: s,
+						Why: fmt.Sprintf("“%s” is no diet that Kollaris knows: try egg-free, gluten-free or keto", s),
+					},
+				)
 				continue
 			}
 			seen[string(id)] = true

@@ -67,7 +67,10 @@ func (r *asked) newLine(src recipe.Line, i *larder.Ingredient, grams float64, he
 	if src.Grams == 0 || src.Topping() && !recipe.IsTopping(src.Section) {
 		note = src.Note // for greasing, to glaze
 	}
-	l := recipe.Line{ID: r.nextID, Section: src.Section, Phrase: i.Name, Ingredient: i.ID, Name: i.Name, Known: true, Optional: src.Optional, Note: note}
+	l := recipe.Line{
+		ID: r.nextID, Section: src.Section, Phrase: i.Name, Ingredient: i.ID, Name: i.Name, Known: true,
+		Optional: src.Optional, Note: note,
+	}
 	r.nextID++
 	r.setGrams(&l, grams, held)
 	return l

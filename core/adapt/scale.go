@@ -59,7 +59,8 @@ func (r *scaled) wholeEggs() {
 	var liquid *recipe.Line
 	for n := range r.written.Lines {
 		l := &r.written.Lines[n]
-		if i := r.Larder.Get(l.Ingredient); i != nil && !l.Topping() && formula.MovesAs(i) == "liquid" && (liquid == nil || l.Grams > liquid.Grams) {
+		if i := r.Larder.Get(l.Ingredient); i != nil && !l.Topping() && formula.MovesAs(i) == "liquid" &&
+			(liquid == nil || l.Grams > liquid.Grams) {
 			liquid = l
 		}
 	}
@@ -78,8 +79,13 @@ func (r *scaled) wholeEggs() {
 		r.setGrams(l, l.Grams/exact*whole, false)
 		l.Amount, l.Unit = measure.One(whole), ""
 		to := []Amount{r.amount(*l)}
-		c := Change{Kind: Scaled, Title: fmt.Sprintf("%s %s", l.Name, measure.Grams(from[0].Grams)), Confidence: swap.WellTried,
-			Reason: fmt.Sprintf("Eggs come whole: %s would be %s times the written.", measure.Digits(exact, 3), measure.Digits(r.req.Scale, 3))}
+		c := Change{
+			Kind: Scaled, Title: fmt.Sprintf("%s %s", l.Name, measure.Grams(from[0].Grams)), Confidence: swap.WellTried,
+			Reason: fmt.Sprintf(
+				"Eggs come whole: %s would be %s times the written.", measure.Digits(exact, 3),
+				measure.Digits(r.req.Scale, 3),
+			),
+		}
 		// water the egg brings more than before; the liquid gives as much
 		more := (to[0].Grams - from[0].Grams) * i.Facts[larder.Water] / 100
 		if liquid != nil && !l.Topping() && r.req.Holds[liquid.Ingredient] == 0 {
@@ -88,7 +94,9 @@ func (r *scaled) wholeEggs() {
 				from, to = append(from, r.amount(*liquid)), append(to, Amount{})
 				r.setGrams(liquid, r.round(r.Larder.Get(liquid.Ingredient), grams), false)
 				to[1] = r.amount(*liquid)
-				c.Reason += fmt.Sprintf(" The %s evens out the %s of water.", liquid.Name, measure.Grams(math.Abs(more)))
+				c.Reason += fmt.Sprintf(
+					" The %s evens out the %s of water.", liquid.Name, measure.Grams(math.Abs(more)),
+				)
 			}
 		}
 		c.From, c.To = from, to

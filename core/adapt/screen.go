@@ -100,7 +100,9 @@ func optionalOnly(lines []recipe.Line) bool {
 
 // refuseLine explains a line that nothing can take the place of.
 func refuseLine(written *recipe.Recipe, l recipe.Line, why cause) *Refusal {
-	ref := &Refusal{Reason: fmt.Sprintf("%s, and Kollaris knows nothing to put in its place yet.", phrase.Capital(why.words()))}
+	ref := &Refusal{
+		Reason: fmt.Sprintf("%s, and Kollaris knows nothing to put in its place yet.", phrase.Capital(why.words())),
+	}
 	ref.nearest(written, l, why)
 	return ref
 }
@@ -113,8 +115,16 @@ func (r *chosen) refusePick(g *pick) *Refusal {
 			shut = append(shut, fmt.Sprintf("%s (%s)", c.School.Title, c.Shut.Words()))
 		}
 	}
-	ref := &Refusal{Reason: fmt.Sprintf("%s, and every way to replace %s is shut: %s.", phrase.Capital(g.breaks.words()), g.Use.Title, strings.Join(shut, "; "))}
-	ref.Change = &Change{Kind: Swapped, Use: g.key, Title: g.title(r.Kitchen), Breaks: g.breaks.words(), Why: g.breaks.reason, Options: r.options(g)}
+	ref := &Refusal{
+		Reason: fmt.Sprintf(
+			"%s, and every way to replace %s is shut: %s.", phrase.Capital(g.breaks.words()), g.Use.Title,
+			strings.Join(shut, "; "),
+		),
+	}
+	ref.Change = &Change{
+		Kind: Swapped, Use: g.key, Title: g.title(r.Kitchen), Breaks: g.breaks.words(), Why: g.breaks.reason,
+		Options: r.options(g),
+	}
 	ref.nearest(r.written, g.Lines[0], g.breaks)
 	return ref
 }
@@ -127,13 +137,29 @@ func (ref *Refusal) nearest(written *recipe.Recipe, l recipe.Line, why cause) {
 	}
 	switch {
 	case share > 0 && share < 12:
-		ref.Nearest = append(ref.Nearest, fmt.Sprintf("Leave out the %s (%s, %s %% of the weight): the rest can be adapted.", l.Name, measure.Grams(l.Grams), measure.Digits(share, 2)))
+		ref.Nearest = append(
+			ref.Nearest,
+			fmt.Sprintf(
+				"Leave out the %s (%s, %s %% of the weight): the rest can be adapted.", l.Name, measure.Grams(l.Grams),
+				measure.Digits(share, 2),
+			),
+		)
 	case share > 0:
-		ref.Nearest = append(ref.Nearest, fmt.Sprintf("The %s is %s %% of the weight: without it this is another recipe.", l.Name, measure.Digits(share, 2)))
+		ref.Nearest = append(
+			ref.Nearest,
+			fmt.Sprintf(
+				"The %s is %s %% of the weight: without it this is another recipe.", l.Name, measure.Digits(share, 2),
+			),
+		)
 	}
-	ref.Nearest = append(ref.Nearest,
+	ref.Nearest = append(
+		ref.Nearest,
 		"Take another recipe from the shelf for this table.",
-		fmt.Sprintf("Bake this one as written for the others, and another for whoever must not have %s.", cmp.Or(why.reason.About(), "it")))
+		fmt.Sprintf(
+			"Bake this one as written for the others, and another for whoever must not have %s.",
+			cmp.Or(why.reason.About(), "it"),
+		),
+	)
 }
 
 // cause is why a group cannot stay: a demand that it breaks, or a limit that is exceeded, in

@@ -53,7 +53,9 @@ func (r *amounts) toppings(f *formula.Formula) {
 			case l.Grams <= 0:
 			case !recipe.IsTopping(l.Section):
 				for _, p := range g.School.Parts {
-					g.to = append(g.to, r.newLine(l, formula.Part(p, l, r.Larder), l.Grams/g.Use.Per*p.In("glaze"), false))
+					g.to = append(
+						g.to, r.newLine(l, formula.Part(p, l, r.Larder), l.Grams/g.Use.Per*p.In("glaze"), false),
+					)
 				}
 			case !slices.Contains(sections, l.Section):
 				sections = append(sections, l.Section)

@@ -44,9 +44,21 @@ func (res *Result) Today(l *larder.Larder) Verdict {
 	case len(d.Unread) > 0:
 		worse("look", fmt.Sprintf("“%s” was asked and is not understood: until it is, nothing fits.", d.Unread[0]))
 	case len(v.Unread) > 0:
-		worse("look", fmt.Sprintf("%s not understood: “%s” could hold anything.", count(len(v.Unread), "line is", "lines are"), phrase.Clip(v.Unread[0], 40)))
+		worse(
+			"look",
+			fmt.Sprintf(
+				"%s not understood: “%s” could hold anything.", count(len(v.Unread), "line is", "lines are"),
+				phrase.Clip(v.Unread[0], 40),
+			),
+		)
 	case v.State == "fine" && labels > 0:
-		worse("look", fmt.Sprintf("Read again today, %s to read: %s.", count(labels, "label is", "labels are"), v.Labels[len(v.Labels)-labels]))
+		worse(
+			"look",
+			fmt.Sprintf(
+				"Read again today, %s to read: %s.", count(labels, "label is", "labels are"),
+				v.Labels[len(v.Labels)-labels],
+			),
+		)
 	}
 	return v
 }

@@ -72,10 +72,15 @@ func (r *assessment) say(v *Verdict, breaking []string) {
 		}
 	case len(r.demand.Unread) > 0:
 		v.State = "look"
-		v.Words = fmt.Sprintf("“%s” was asked and is not understood: until it is, nothing fits.", phrase.Clip(r.demand.Unread[0], 40))
+		v.Words = fmt.Sprintf(
+			"“%s” was asked and is not understood: until it is, nothing fits.", phrase.Clip(r.demand.Unread[0], 40),
+		)
 	case len(unknown) > 0:
 		v.State = "look"
-		v.Words = fmt.Sprintf("%s not understood: “%s” could hold anything.", count(len(unknown), "line is", "lines are"), phrase.Clip(unknown[0].Text, 40))
+		v.Words = fmt.Sprintf(
+			"%s not understood: “%s” could hold anything.", count(len(unknown), "line is", "lines are"),
+			phrase.Clip(unknown[0].Text, 40),
+		)
 	case len(v.Labels) > 0:
 		var names []string
 		for _, i := range r.ingredients(r.res.Recipe) {

@@ -26,7 +26,9 @@ func (r *Result) Ways(ln *recipe.Line, kit Kit) (use string, ways []swap.Choice)
 	if u == nil {
 		return "", nil
 	}
-	c := swap.Case{Kind: swapKind(r.Recipe.Kind, []recipe.Line{*ln}), Without: ln.Ingredient, Have: inHouse(r.Request, r.Recipe)}
+	c := swap.Case{
+		Kind: swapKind(r.Recipe.Kind, []recipe.Line{*ln}), Without: ln.Ingredient, Have: inHouse(r.Request, r.Recipe),
+	}
 	items, gluten := balance.Items(r.Recipe, kit.Larder), 0.0
 	for _, it := range items {
 		gluten += it.Grams / 100 * it.Ingredient.Facts[larder.Gluten]

@@ -9,16 +9,24 @@ import (
 )
 
 var (
-	wordScone     = regexp.MustCompile(`(?i)\bscones?\b|\bbiscuits? and gravy\b|\bbuttermilk biscuits\b`)
-	wordBiscuit   = regexp.MustCompile(`(?i)\b(biscuits?|cookies?|shortbread|snaps|crackers?|crispbreads?|flapjacks?)\b`)
-	wordCreamed   = regexp.MustCompile(`(?i)\bcream (?:[\d½¼¾./]+ ?(?:g|oz|cups?|tbsp) (?:of )?)?(?:the |together |the softened |softened )?(?:butter|margarine|fat|sugar|spread|block)|\bbeat (?:the |together |together the )?(?:soft(?:ened)? )?butter (?:and|with|until)|light and fluffy|pale and fluffy|creamed`)
+	wordScone   = regexp.MustCompile(`(?i)\bscones?\b|\bbiscuits? and gravy\b|\bbuttermilk biscuits\b`)
+	wordBiscuit = regexp.MustCompile(`(?i)\b(biscuits?|cookies?|shortbread|snaps|crackers?|crispbreads?|flapjacks?)\b`)
+	wordCreamed = regexp.MustCompile(
+		`(?i)\bcream (?:[\d½¼¾./]+ ?(?:g|oz|cups?|tbsp) (?:of )?)?(?:the |together |the softened |softened )?(?:butter|margarine|fat|sugar|spread|block)|\bbeat (?:the |together |together the )?(?:soft(?:ened)? )?butter (?:and|with|until)|light and fluffy|pale and fluffy|creamed`,
+	)
 	wordMicrowave = regexp.MustCompile(`(?i)\bmicrowav`)
-	wordPan       = regexp.MustCompile(`(?i)\b(?:lidded|covered)\b[^.]{0,40}\b(?:pan|pot|cooker|wok)\b[^.]{0,80}\b(?:flame|hob|stove|low heat|rack)`)
-	wordFlat      = regexp.MustCompile(`(?i)\b(?:flat ?breads?|chapatis?|rotis?|tortillas?|wraps?|farls?|piadinas?|pittas?)\b`)
-	wordSoda      = regexp.MustCompile(`(?i)\bsoda bread\b`)
-	wordFruit     = regexp.MustCompile(`(?i)\b(fruit ?cake|tea ?loaf|barm ?brack)\b`)
-	wordLoafLike  = regexp.MustCompile(`(?i)\b(loaf|muffins?|quick bread|bread)\b`)
-	wordCake      = regexp.MustCompile(`(?i)\b(\pL*kuchen|cake|cakes|sponge|squares|brownies|gateau|torte|traybake|cupcakes)\b`)
+	wordPan       = regexp.MustCompile(
+		`(?i)\b(?:lidded|covered)\b[^.]{0,40}\b(?:pan|pot|cooker|wok)\b[^.]{0,80}\b(?:flame|hob|stove|low heat|rack)`,
+	)
+	wordFlat = regexp.MustCompile(
+		`(?i)\b(?:flat ?breads?|chapatis?|rotis?|tortillas?|wraps?|farls?|piadinas?|pittas?)\b`,
+	)
+	wordSoda     = regexp.MustCompile(`(?i)\bsoda bread\b`)
+	wordFruit    = regexp.MustCompile(`(?i)\b(fruit ?cake|tea ?loaf|barm ?brack)\b`)
+	wordLoafLike = regexp.MustCompile(`(?i)\b(loaf|muffins?|quick bread|bread)\b`)
+	wordCake     = regexp.MustCompile(
+		`(?i)\b(\pL*kuchen|cake|cakes|sponge|squares|brownies|gateau|torte|traybake|cupcakes)\b`,
+	)
 )
 
 // Inference is a guess at the kind of bake, which the baker can change.

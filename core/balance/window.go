@@ -130,7 +130,8 @@ func Percent(items []Item, what string) float64 {
 	case "gum":
 		sum := 0.0
 		for _, it := range items {
-			if it.Ingredient.Family == larder.FamilyGum || it.Ingredient.ID == "psyllium-husk" || it.Ingredient.ID == "psyllium-powder" {
+			if it.Ingredient.Family == larder.FamilyGum || it.Ingredient.ID == "psyllium-husk" ||
+				it.Ingredient.ID == "psyllium-powder" {
 				sum += it.Grams
 			}
 		}

@@ -116,7 +116,11 @@ func loadBans(fsys fs.FS, l *larder.Larder) (map[string]*ban, error) {
 		if out[f[0]] != nil || f[1] == "" || f[3] == "" {
 			return fmt.Errorf("%q stands here twice or says nothing", f[0])
 		}
-		b := &ban{id: f[0], words: f[1], whole: f[2] == "yes", says: f[3], source: fact.Source(f[4]), families: map[larder.Family]larder.Level{}, foods: map[larder.ID]larder.Level{}, columns: map[larder.Column]larder.Level{}}
+		b := &ban{
+			id: f[0], words: f[1], whole: f[2] == "yes", says: f[3], source: fact.Source(f[4]),
+			families: map[larder.Family]larder.Level{}, foods: map[larder.ID]larder.Level{},
+			columns: map[larder.Column]larder.Level{},
+		}
 		if larder.IsAllergen(b.id) && b.id != "nuts" { // of "nuts" the members are listed: at home the word means more
 			b.allergens = []string{b.id}
 		}
@@ -201,7 +205,9 @@ func Bans() []Listed {
 	for _, b := range bans() {
 		out = append(out, Listed{b.words, b.says, b.source})
 	}
-	slices.SortFunc(out, func(a, b Listed) int { return strings.Compare(strings.ToLower(a.Words), strings.ToLower(b.Words)) })
+	slices.SortFunc(
+		out, func(a, b Listed) int { return strings.Compare(strings.ToLower(a.Words), strings.ToLower(b.Words)) },
+	)
 	return out
 }
 

@@ -57,7 +57,10 @@ func (d Demand) ShutsOut(allergen string) bool {
 // With is the demand that keeps both: all diets and bans, and the least of each
 // limit.
 func (d Demand) With(other Demand) Demand {
-	out := Demand{Diets: slices.Clone(d.Diets), Bans: slices.Clone(d.Bans), Limits: slices.Clone(d.Limits), Unread: slices.Clone(d.Unread)}
+	out := Demand{
+		Diets: slices.Clone(d.Diets), Bans: slices.Clone(d.Bans), Limits: slices.Clone(d.Limits),
+		Unread: slices.Clone(d.Unread),
+	}
 	for _, id := range other.Diets {
 		if !slices.Contains(out.Diets, id) {
 			out.Diets = append(out.Diets, id)

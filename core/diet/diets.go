@@ -36,7 +36,10 @@ var Diets = []Diet{
 	{ID: Vegan, Says: "nothing of animals, honey and gelatine neither; no promise about traces", judge: vegan},
 	{ID: GlutenFree, Says: "no gluten cereal; oats only where the packet says certified", Allergen: "gluten"},
 	{ID: GrainFree, Says: "no cereal at all, rice, maize and buckwheat neither", judge: grain},
-	{ID: Keto, Says: "no starch and no sugar; net carbohydrate a serving within your limit", judge: starchy, Limit: Limit{NetCarb, 6}},
+	{
+		ID: Keto, Says: "no starch and no sugar; net carbohydrate a serving within your limit", judge: starchy,
+		Limit: Limit{NetCarb, 6},
+	},
 	{ID: LowSugar, Says: "added sugars a serving within your limit", Limit: Limit{AddedSugars, 5}},
 	{ID: LowSodium, Says: "sodium a serving within your limit", Limit: Limit{Sodium, 140}},
 }

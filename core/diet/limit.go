@@ -107,7 +107,10 @@ func ParseLimit(s string) (Limit, error) {
 	}
 	x, err := measure.ParseDecimal(amount, row.Unit)
 	if err != nil || x < 0 || x > row.Most {
-		return Limit{}, fmt.Errorf("“%s” cannot be the %s of a serving: try a number from 0 to %g %s", strings.TrimSpace(amount), row.Words, row.Most, row.Unit)
+		return Limit{}, fmt.Errorf(
+			"“%s” cannot be the %s of a serving: try a number from 0 to %g %s", strings.TrimSpace(amount), row.Words,
+			row.Most, row.Unit,
+		)
 	}
 	return Limit{w, x}, nil
 }

@@ -99,7 +99,9 @@ func Alone(id larder.ID, l *larder.Larder) string {
 // around are words that say nothing of what is banned, at the head and at the end of a
 // phrase; within are those that turn its meaning, so that it is not read without asking.
 var (
-	around = set("no any all every free from of allergic to avoid avoiding containing contain the a an my our kind sort type in form intolerant intolerance allergy product food trace raw fresh organic must have not without eat please nothing with based everything anything")
+	around = set(
+		"no any all every free from of allergic to avoid avoiding containing contain the a an my our kind sort type in form intolerant intolerance allergy product food trace raw fresh organic must have not without eat please nothing with based everything anything",
+	)
 	within = set("but except not no without unless apart free only other than instead some certified less")
 )
 
@@ -121,14 +123,17 @@ const mostWords = 12
 // drink" means that food alone. What is not certain is an error that names what comes
 // near; no part of a word or of an id ever matches.
 func ParseBan(typed string, l *larder.Larder) (Demand, error) {
-	if name, ok := strings.CutPrefix(strings.ToLower(strings.TrimSpace(typed)), "only"); ok && name != "" && (name[0] == ':' || name[0] == ' ') {
+	if name, ok := strings.CutPrefix(strings.ToLower(strings.TrimSpace(typed)), "only"); ok && name != "" &&
+		(name[0] == ':' || name[0] == ' ') {
 		if id, ok := l.Named(larder.Normal(name)); ok {
 			return Demand{Bans: []string{Alone(id, l)}}, nil
 		}
 	}
 	tokens := strings.Fields(larder.Normal(typed))
 	if len(tokens) > mostWords {
-		return Demand{}, fmt.Errorf("“%s …” is too long to be one food: part them by commas", strings.Join(strings.Fields(typed)[:4], " "))
+		return Demand{}, fmt.Errorf(
+			"“%s …” is too long to be one food: part them by commas", strings.Join(strings.Fields(typed)[:4], " "),
+		)
 	}
 	if d, ok := read(strings.Join(tokens, " "), l); ok {
 		return d, nil
@@ -225,7 +230,10 @@ func unsure(typed string, tokens []string, l *larder.Larder) error {
 	if near := nearest(strings.Join(tokens, " "), l); len(near) > 0 {
 		return fmt.Errorf("“%s” is not certain, so nothing was shut out by it: is it %s?", typed, phrase.Or(near))
 	}
-	return fmt.Errorf("“%s” is neither an allergen nor in the larder, so nothing was shut out by it: try nuts, soya, sesame, or an ingredient such as coconut oil", typed)
+	return fmt.Errorf(
+		"“%s” is neither an allergen nor in the larder, so nothing was shut out by it: try nuts, soya, sesame, or an ingredient such as coconut oil",
+		typed,
+	)
 }
 
 // nearest lists up to four words of the vocabulary or names of the larder that share a

@@ -107,10 +107,10 @@ func TestEggsThatABaseWants(t *testing.T) {
 		want float64
 	}{
 		{recipe.CreamedCake, nil, 0},
-		{recipe.CreamedCake, &Becoming{Base: balance.Nut, grams: 200}, 2},  // 110 g: two and a fifth
-		{recipe.CreamedCake, &Becoming{Base: balance.Nut, grams: 240}, 3},  // 132 g
-		{recipe.CreamedCake, &Becoming{Base: balance.Nut, grams: 60}, 1},   // never none
-		{recipe.Scone, &Becoming{Base: balance.Nut, grams: 200}, 2}, // 80 g
+		{recipe.CreamedCake, &Becoming{Base: balance.Nut, grams: 200}, 2}, // 110 g: two and a fifth
+		{recipe.CreamedCake, &Becoming{Base: balance.Nut, grams: 240}, 3}, // 132 g
+		{recipe.CreamedCake, &Becoming{Base: balance.Nut, grams: 60}, 1},  // never none
+		{recipe.Scone, &Becoming{Base: balance.Nut, grams: 200}, 2},       // 80 g
 		{recipe.Biscuit, &Becoming{Base: balance.Nut, grams: 200}, 0},
 		{recipe.LeanBread, &Becoming{Base: balance.GlutenFree, grams: 400}, 2}, // 80 g
 		{recipe.LeanBread, &Becoming{Base: balance.GlutenFree, grams: 400, husk: true}, 0},

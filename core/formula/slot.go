@@ -263,7 +263,9 @@ func mainLiquid(by map[larder.ID]*Slot) *Slot {
 		}
 	}
 	if main != nil {
-		sort.SliceStable(main.Shares, func(a, b int) bool { return main.Shares[a].as == "liquid" && main.Shares[b].as != "liquid" })
+		sort.SliceStable(
+			main.Shares, func(a, b int) bool { return main.Shares[a].as == "liquid" && main.Shares[b].as != "liquid" },
+		)
 	}
 	return main
 }

@@ -63,7 +63,9 @@ func (f *Formula) Solve() (Amounts, error) {
 		for n := range s.Limits {
 			if !s.Limits[n].Wish {
 				s.Limits[n].Wish = true
-				doubts = append(doubts, phrase.Capital(s.Limits[n].Name)+" pass what a serving should hold: cut smaller servings")
+				doubts = append(
+					doubts, phrase.Capital(s.Limits[n].Name)+" pass what a serving should hold: cut smaller servings",
+				)
 			}
 		}
 		err = s.find()
@@ -126,7 +128,9 @@ func (f *Formula) programme(b balance.Balance, ts []Target, slots []*Slot) goal.
 	fixed := f.fixed(slots)
 	p := goal.Programme{}
 	for _, s := range slots {
-		p.Vars = append(p.Vars, goal.Var{Name: string(s.Ingredient.ID), Prior: s.Prior, Min: s.Min, Max: s.Max, Drift: s.drift})
+		p.Vars = append(
+			p.Vars, goal.Var{Name: string(s.Ingredient.ID), Prior: s.Prior, Min: s.Min, Max: s.Max, Drift: s.drift},
+		)
 	}
 	coef := func(of func(*larder.Ingredient) float64) []float64 {
 		out := make([]float64, len(slots))

@@ -198,7 +198,10 @@ func (p *Programme) check() error {
 			return err
 		}
 		if len(g.Coef) != len(p.Vars) || g.Lo > g.Hi || g.Scale <= 0 {
-			return fmt.Errorf("%s: window %g to %g, scale %g, %d terms for %d amounts", g.Name, g.Lo, g.Hi, g.Scale, len(g.Coef), len(p.Vars))
+			return fmt.Errorf(
+				"%s: window %g to %g, scale %g, %d terms for %d amounts", g.Name, g.Lo, g.Hi, g.Scale, len(g.Coef),
+				len(p.Vars),
+			)
 		}
 	}
 	for _, l := range p.Limits {

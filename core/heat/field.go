@@ -96,7 +96,10 @@ type field struct {
 // the limit of seconds is reached. It returns the context's error when it was cancelled. The steps allocate nothing.
 func (r *Run) Follow(ctx context.Context, limit float64, see func(*Moment) bool) error {
 	g := r.Grid
-	f := &field{grid: g, h: make([]float64, len(g.volume)), t: make([]float64, len(g.volume)), k: make([]float64, len(g.volume)), q: make([]float64, len(g.volume))}
+	f := &field{
+		grid: g, h: make([]float64, len(g.volume)), t: make([]float64, len(g.volume)),
+		k: make([]float64, len(g.volume)), q: make([]float64, len(g.volume)),
+	}
 	h0 := r.Matter.Enthalpy(r.Start)
 	for c := range f.h {
 		f.h[c] = h0

@@ -20,12 +20,30 @@ type Food struct{ Water, Protein, Fat, Carbohydrate, Fibre, Ash float64 }
 // Source: published, Choi and Okos (1986), as printed in the ASHRAE Handbook,
 // Refrigeration, chapter “Thermal properties of foods”; coefficients from memory.
 var choiOkos = [6]struct{ k, rho, c [3]float64 }{
-	{[3]float64{5.7109e-1, 1.7625e-3, -6.7036e-6}, [3]float64{9.9718e2, 3.1439e-3, -3.7574e-3}, [3]float64{4.1289, -9.0864e-5, 5.4731e-6}}, // water
-	{[3]float64{1.7881e-1, 1.1958e-3, -2.7178e-6}, [3]float64{1.3299e3, -5.1840e-1, 0}, [3]float64{2.0082, 1.2089e-3, -1.3129e-6}},         // protein
-	{[3]float64{1.8071e-1, -2.7604e-4, -1.7749e-7}, [3]float64{9.2559e2, -4.1757e-1, 0}, [3]float64{1.9842, 1.4733e-3, -4.8008e-6}},        // fat
-	{[3]float64{2.0141e-1, 1.3874e-3, -4.3312e-6}, [3]float64{1.5991e3, -3.1046e-1, 0}, [3]float64{1.5488, 1.9625e-3, -5.9399e-6}},         // carbohydrate
-	{[3]float64{1.8331e-1, 1.2497e-3, -3.1683e-6}, [3]float64{1.3115e3, -3.6589e-1, 0}, [3]float64{1.8459, 1.8306e-3, -4.6509e-6}},         // fibre
-	{[3]float64{3.2962e-1, 1.4011e-3, -2.9069e-6}, [3]float64{2.4238e3, -2.8063e-1, 0}, [3]float64{1.0926, 1.8896e-3, -3.6817e-6}},         // ash
+	{
+		[3]float64{5.7109e-1, 1.7625e-3, -6.7036e-6}, [3]float64{9.9718e2, 3.1439e-3, -3.7574e-3},
+		[3]float64{4.1289, -9.0864e-5, 5.4731e-6},
+	}, // water
+	{
+		[3]float64{1.7881e-1, 1.1958e-3, -2.7178e-6}, [3]float64{1.3299e3, -5.1840e-1, 0},
+		[3]float64{2.0082, 1.2089e-3, -1.3129e-6},
+	}, // protein
+	{
+		[3]float64{1.8071e-1, -2.7604e-4, -1.7749e-7}, [3]float64{9.2559e2, -4.1757e-1, 0},
+		[3]float64{1.9842, 1.4733e-3, -4.8008e-6},
+	}, // fat
+	{
+		[3]float64{2.0141e-1, 1.3874e-3, -4.3312e-6}, [3]float64{1.5991e3, -3.1046e-1, 0},
+		[3]float64{1.5488, 1.9625e-3, -5.9399e-6},
+	}, // carbohydrate
+	{
+		[3]float64{1.8331e-1, 1.2497e-3, -3.1683e-6}, [3]float64{1.3115e3, -3.6589e-1, 0},
+		[3]float64{1.8459, 1.8306e-3, -4.6509e-6},
+	}, // fibre
+	{
+		[3]float64{3.2962e-1, 1.4011e-3, -2.9069e-6}, [3]float64{2.4238e3, -2.8063e-1, 0},
+		[3]float64{1.0926, 1.8896e-3, -3.6817e-6},
+	}, // ash
 }
 
 // within keeps a temperature inside the range of the polynomials.

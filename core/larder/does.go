@@ -29,7 +29,11 @@ func (i *Ingredient) Does() string {
 	say(f[Acid] >= 7 && i.Family != FamilyLift, "feeds soda with its acid")
 	say(i.ID == "cream-of-tartar", "is the acid of powder")
 	say(f[SolidFat] >= 50, "creams and rubs in (firm at 20 °C)")
-	say(f[Fat] >= 40 && f[SolidFat] < 50 && (i.Family == FamilyOil || i.Family == FamilySpread || i.Family == FamilySolidFat), "keeps a crumb soft")
+	say(
+		f[Fat] >= 40 && f[SolidFat] < 50 &&
+			(i.Family == FamilyOil || i.Family == FamilySpread || i.Family == FamilySolidFat),
+		"keeps a crumb soft",
+	)
 	say(i.Family == FamilyNutFlour && f[Fat] >= 20, "brings fat and tenderness, but no starch to set")
 	say(i.Family == FamilyNutButter, "enriches")
 	say(f[Absorption] >= 1 && f[Absorption] < 1.45, "drinks its own weight in water")
@@ -39,7 +43,10 @@ func (i *Ingredient) Does() string {
 	say(f[Water] >= 60 && f[Binding] < 1, "wets")
 	say(i.Family == FamilyYeast, "raises by fermenting")
 	say(i.Family == FamilySalt, "salts and slows yeast")
-	say(i.Family == FamilySpice || i.Family == FamilyExtract || i.Family == FamilyZest || i.Family == FamilyHerb, "flavours")
+	say(
+		i.Family == FamilySpice || i.Family == FamilyExtract || i.Family == FamilyZest || i.Family == FamilyHerb,
+		"flavours",
+	)
 	say(i.Family == FamilyNut || i.Family == FamilySeed, "gives bite and fat")
 	say(i.Family == FamilyDriedFruit, "sweetens in pieces and draws water")
 	if len(does) == 0 {

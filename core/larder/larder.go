@@ -167,7 +167,10 @@ func Load(fsys fs.FS) (*Larder, error) {
 			ld.fault("family", "%q is not in family.csv", row[2])
 			shelf = &Shelf{}
 		}
-		i := &Ingredient{ID: id, Name: row[1], Family: Family(row[2]), Shelf: shelf, Origin: row[3], Allergens: map[string]Level{}, Edible: 1, Sources: map[string]fact.Source{"ingredient": ld.source(row[4])}}
+		i := &Ingredient{
+			ID: id, Name: row[1], Family: Family(row[2]), Shelf: shelf, Origin: row[3], Allergens: map[string]Level{},
+			Edible: 1, Sources: map[string]fact.Source{"ingredient": ld.source(row[4])},
+		}
 		for c := range i.Facts {
 			i.Facts[c] = math.NaN()
 		}
@@ -206,8 +209,10 @@ var allergens = []struct {
 	id, words string
 	us        bool // one of the nine of US law
 }{
-	{"gluten", "gluten cereals", false}, {"wheat", "wheat", true}, {"crustaceans", "crustaceans", true}, {"egg", "egg", true}, {"fish", "fish", true}, {"peanuts", "peanuts", true}, {"soya", "soya", true}, {"milk", "milk", true},
-	{"nuts", "tree nuts", true}, {"celery", "celery", false}, {"mustard", "mustard", false}, {"sesame", "sesame", true}, {"sulphites", "sulphites", false}, {"lupin", "lupin", false}, {"molluscs", "molluscs", false},
+	{"gluten", "gluten cereals", false},
+	{"wheat", "wheat", true}, {"crustaceans", "crustaceans", true}, {"egg", "egg", true}, {"fish", "fish", true}, {"peanuts", "peanuts", true}, {"soya", "soya", true}, {"milk", "milk", true},
+	{"nuts", "tree nuts", true},
+	{"celery", "celery", false}, {"mustard", "mustard", false}, {"sesame", "sesame", true}, {"sulphites", "sulphites", false}, {"lupin", "lupin", false}, {"molluscs", "molluscs", false},
 }
 
 // Allergens returns the ids of the allergens that EU or US law names, in the EU's
@@ -262,21 +267,24 @@ func (ld *loader) keeping() {
 		}
 		i.Weights = append(i.Weights, Weight{row[1], row[2], measure.Grams(g), ld.source(row[4])})
 	})
-	ld.table("keep", []string{"id", "edible", "glycaemic", "room_days", "fridge_days", "freezer_days", "source"}, func(row []string) {
-		i := ld.ingredient(row[0])
-		if i == nil {
-			return
-		}
-		i.Edible = ld.number("edible", row[1], 0.05, 1)
-		switch i.Glycaemic = row[2]; row[2] {
-		case "high", "medium", "low", "none", "":
-		default:
-			ld.fault("glycaemic", "%q: want high, medium, low, none or nothing", row[2])
-		}
-		days := func(column, s string) int { return int(ld.number(column, s, 0, 3650)) }
-		i.Keeps = Keeping{days("room_days", row[3]), days("fridge_days", row[4]), days("freezer_days", row[5])}
-		i.Sources["keep"] = ld.source(row[6])
-	})
+	ld.table(
+		"keep", []string{"id", "edible", "glycaemic", "room_days", "fridge_days", "freezer_days", "source"},
+		func(row []string) {
+			i := ld.ingredient(row[0])
+			if i == nil {
+				return
+			}
+			i.Edible = ld.number("edible", row[1], 0.05, 1)
+			switch i.Glycaemic = row[2]; row[2] {
+			case "high", "medium", "low", "none", "":
+			default:
+				ld.fault("glycaemic", "%q: want high, medium, low, none or nothing", row[2])
+			}
+			days := func(column, s string) int { return int(ld.number(column, s, 0, 3650)) }
+			i.Keeps = Keeping{days("room_days", row[3]), days("fridge_days", row[4]), days("freezer_days", row[5])}
+			i.Sources["keep"] = ld.source(row[6])
+		},
+	)
 	ld.table("allergen", []string{"id", "allergen", "level", "source"}, func(row []string) {
 		i := ld.ingredient(row[0])
 		if !IsAllergen(row[1]) {

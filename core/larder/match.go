@@ -83,7 +83,8 @@ func (l *Larder) longest(tokens []string) (int, bool) {
 	for _, t := range tokens {
 		for _, n := range l.names.byToken[t] {
 			e := l.names.entries[n]
-			if best >= 0 && (len(e.tokens) < len(l.names.entries[best].tokens) || len(e.tokens) == len(l.names.entries[best].tokens) && n >= best) {
+			if best >= 0 &&
+				(len(e.tokens) < len(l.names.entries[best].tokens) || len(e.tokens) == len(l.names.entries[best].tokens) && n >= best) {
 				continue
 			}
 			if fits(e.tokens, tokens, have) {
@@ -111,7 +112,9 @@ func fits(name, tokens []string, have map[string]bool) bool {
 }
 
 // purpose is what stands behind a name and says only what it is for.
-var purpose = regexp.MustCompile(`(?i),?\s*(?:(?:plus|and) (?:a little )?(?:extra|more)\b.*|for (?:dusting|greasing|rolling|brushing|sprinkling|kneading|frying|the tin|the pan|glazing|serving)\b.*)`)
+var purpose = regexp.MustCompile(
+	`(?i),?\s*(?:(?:plus|and) (?:a little )?(?:extra|more)\b.*|for (?:dusting|greasing|rolling|brushing|sprinkling|kneading|frying|the tin|the pan|glazing|serving)\b.*)`,
+)
 
 // withoutAmount drops "2 tbsp of" from the head of a phrase. A number that is part
 // of the name ("1:1 blend", "2% milk", "00 flour") stays.
@@ -254,7 +257,8 @@ func near(a, b string) bool {
 		i++
 	}
 	if len(a) == len(b) {
-		return i == len(a) || a[i+1:] == b[i+1:] || i+1 < len(a) && a[i] == b[i+1] && a[i+1] == b[i] && a[i+2:] == b[i+2:]
+		return i == len(a) || a[i+1:] == b[i+1:] ||
+			i+1 < len(a) && a[i] == b[i+1] && a[i+1] == b[i] && a[i+2:] == b[i+2:]
 	}
 	return a[i:] == b[i+1:]
 }

@@ -12,11 +12,13 @@ import (
 
 // ignored are words that do not change what an ingredient is. Words that do
 // (ground, dried, self-raising, unsalted, brown, gluten-free) are never here.
-var ignored = words(`fresh freshly ripe overripe melted softened sifted room temperature cold warm hot lukewarm tepid boiling chilled cubed diced
+var ignored = words(
+	`fresh freshly ripe overripe melted softened sifted room temperature cold warm hot lukewarm tepid boiling chilled cubed diced
 	chopped roughly finely coarsely grated sliced peeled cored stoned pitted drained squeezed mashed beaten lightly well large medium small extra big
 	good quality organic best plus more for of the a an and some your favourite favorite plain natural pure optional toasted roasted
 	packed heaped heaping level scant rounded generous firmly divided shredded crumbled thinly about approx approximately at whole halved quartered
-	unwaxed new zested juiced quick cooking softened soft very real liquid squeezed cut into pieces cubes chunks needed as to taste thick low fat certified choice warmed warming heated cooled stiff stiffly separated rinsed unpeeled blended fine sieved superfine raw seedless little slightly sharp active powdery other any such homemade leftover canned frozen carton pot tub unbleached creamy brewed`)
+	unwaxed new zested juiced quick cooking softened soft very real liquid squeezed cut into pieces cubes chunks needed as to taste thick low fat certified choice warmed warming heated cooled stiff stiffly separated rinsed unpeeled blended fine sieved superfine raw seedless little slightly sharp active powdery other any such homemade leftover canned frozen carton pot tub unbleached creamy brewed`,
+)
 
 func words(s string) map[string]bool {
 	m := map[string]bool{}
@@ -127,7 +129,11 @@ func unmarked(w string) string {
 var letters = strings.NewReplacer("ø", "o", "ł", "l", "đ", "d", "ß", "ss", "œ", "oe", "æ", "ae", "ı", "i")
 
 // spelling brings the spellings of other places to one.
-var spelling = map[string]string{"yoghurt": "yogurt", "gelatin": "gelatine", "linseed": "flaxseed", "fibre": "fiber", "soy": "soya", "flavour": "flavor", "powdered": "powder", "flavouring": "flavoring", "colouring": "coloring", "colour": "color"}
+var spelling = map[string]string{
+	"yoghurt": "yogurt", "gelatin": "gelatine", "linseed": "flaxseed", "fibre": "fiber",
+	"soy": "soya", "flavour": "flavor", "powdered": "powder", "flavouring": "flavoring",
+	"colouring": "coloring", "colour": "color",
+}
 
 func singular(w string) string {
 	switch {

@@ -80,7 +80,11 @@ func (o Own) Check(l *Larder) []OwnFault {
 			fault("name", "give it a name")
 		}
 		if l.byID[o.Like] == nil {
-			fault("like", "“%s” is not in the larder: choose what it behaves like, so that what a label does not say can be filled in", o.Like)
+			fault(
+				"like",
+				"“%s” is not in the larder: choose what it behaves like, so that what a label does not say can be filled in",
+				o.Like,
+			)
 		}
 	}
 	if o.ID == "" || strings.ContainsAny(string(o.ID), " /,:=?&#") {
@@ -111,7 +115,8 @@ func (o Own) Check(l *Larder) []OwnFault {
 			fault("read", "“%s” is no day: write it as 2026-11-20", p.Read)
 		}
 	}
-	if p := o.Pack; p != nil && !((p.Grams > 0 || p.Grams == 0 && p.Price == 0) && p.Grams <= 1e5 && p.Price >= 0 && p.Price < 1e6 && p.Stock >= 0) {
+	if p := o.Pack; p != nil &&
+		!((p.Grams > 0 || p.Grams == 0 && p.Price == 0) && p.Grams <= 1e5 && p.Price >= 0 && p.Price < 1e6 && p.Stock >= 0) {
 		fault("pack", "a pack of %g g for %g cannot be: try its grams and its price", p.Grams, p.Price)
 	}
 	return faults
@@ -144,7 +149,9 @@ func (l *Larder) With(own []Own) (*Larder, []Own) {
 			i.Like = base.ID
 		}
 		i.ID, i.Own = o.ID, true
-		i.Weights, i.Allergens, i.Sources = slices.Clone(base.Weights), maps.Clone(base.Allergens), maps.Clone(base.Sources)
+		i.Weights, i.Allergens, i.Sources = slices.Clone(base.Weights), maps.Clone(base.Allergens), maps.Clone(
+			base.Sources,
+		)
 		if o.Name != "" {
 			i.Name = o.Name
 		}
@@ -188,7 +195,9 @@ func (o Own) lay(i *Ingredient) {
 	}
 	for _, w := range o.Weights {
 		w.Source = yours
-		at := slices.IndexFunc(i.Weights, func(x Weight) bool { return x.How == w.How && (x.Unit == "piece") == (w.Unit == "piece") })
+		at := slices.IndexFunc(
+			i.Weights, func(x Weight) bool { return x.How == w.How && (x.Unit == "piece") == (w.Unit == "piece") },
+		)
 		if at < 0 {
 			i.Weights = append(i.Weights, w)
 		} else {
@@ -242,18 +251,34 @@ func (lb Label) Values(like *Ingredient) (map[string]float64, Explained, []OwnFa
 	e := Explained{Sum: fat + protein + carb + salt, Kcal: 9*fat + 4*protein + 4*max(0, carb-fibre) + 2*fibre}
 	switch {
 	case sat > fat+0.1:
-		fault("saturates", "saturates of %s g are more than the fat of %s g", measure.Digits(sat, 3), measure.Digits(fat, 3))
+		fault(
+			"saturates", "saturates of %s g are more than the fat of %s g", measure.Digits(sat, 3),
+			measure.Digits(fat, 3),
+		)
 	case sugars > carb+0.1:
-		fault("sugars", "sugars of %s g are more than the carbohydrate of %s g", measure.Digits(sugars, 3), measure.Digits(carb, 3))
+		fault(
+			"sugars", "sugars of %s g are more than the carbohydrate of %s g", measure.Digits(sugars, 3),
+			measure.Digits(carb, 3),
+		)
 	case lb.US && fibre > carb+0.1:
-		fault("fibre", "fibre of %s g is more than the carbohydrate of %s g that includes it", measure.Digits(fibre, 3), measure.Digits(carb, 3))
+		fault(
+			"fibre", "fibre of %s g is more than the carbohydrate of %s g that includes it", measure.Digits(fibre, 3),
+			measure.Digits(carb, 3),
+		)
 	}
 	if e.Sum > 101.5 {
-		fault("carbohydrate", "this adds up to %s g of 100 g: is it per serving, or does the carbohydrate include the fibre?", measure.Digits(e.Sum, 4))
+		fault(
+			"carbohydrate",
+			"this adds up to %s g of 100 g: is it per serving, or does the carbohydrate include the fibre?",
+			measure.Digits(e.Sum, 4),
+		)
 	}
 	if lb.Energy > 0 {
 		if kcal := lb.Energy * k; kcal > 1.15*e.Kcal+15 || kcal < 0.85*e.Kcal-15 {
-			fault("energy", "%s kcal is written, but the figures give %s: is it kJ, or another serving?", measure.Digits(kcal, 3), measure.Digits(e.Kcal, 3))
+			fault(
+				"energy", "%s kcal is written, but the figures give %s: is it kJ, or another serving?",
+				measure.Digits(kcal, 3), measure.Digits(e.Kcal, 3),
+			)
 		}
 	}
 	if like.Facts.Polyols()+like.Facts[Allulose] > 0 { // polyols and allulose carry less: the factors do not fit
@@ -264,7 +289,10 @@ func (lb Label) Values(like *Ingredient) (map[string]float64, Explained, []OwnFa
 		e.Water = max(0, 100-e.Sum)
 	}
 	e.Rest = max(0, 100-e.Sum-e.Water)
-	v := map[string]float64{"fat": fat, "saturates": sat, "carbohydrate": carb, "fibre": fibre, "protein": protein, "sodium": salt * 400, "water": e.Water, "ash": min(100, salt+e.Rest)}
+	v := map[string]float64{
+		"fat": fat, "saturates": sat, "carbohydrate": carb, "fibre": fibre, "protein": protein,
+		"sodium": salt * 400, "water": e.Water, "ash": min(100, salt+e.Rest),
+	}
 	spreadSugars(v, sugars, like)
 	room := max(0, carb-fibre-sugars)
 	for _, c := range []Column{Starch, Erythritol, Xylitol, Maltitol, Sorbitol, Isomalt, Allulose} {

@@ -48,7 +48,9 @@ func ScanQuantity(s string) (q Quantity, n int, err error) {
 	rest := s[lead:]
 	if neg := strings.TrimLeft(rest, "-–−"); neg != rest {
 		if x, m, _ := scanNumber(neg); m > 0 && !startsWithWordNumber(neg) {
-			return Quantity{}, lead + len(rest) - len(neg) + m, fmt.Errorf("a negative amount (%s) cannot be measured: try %s", plain(-x), plain(x))
+			return Quantity{}, lead + len(
+				rest,
+			) - len(neg) + m, fmt.Errorf("a negative amount (%s) cannot be measured: try %s", plain(-x), plain(x))
 		}
 		return Quantity{}, 0, nil
 	}
@@ -124,16 +126,22 @@ var wordNumbers = []struct {
 	word  string
 	value float64
 }{
-	{"three quarters of an", .75}, {"three quarters of a", .75}, {"three-quarters of a", .75}, {"three quarters", .75}, {"three-quarters", .75},
+	{"three quarters of an", .75},
+	{"three quarters of a", .75}, {"three-quarters of a", .75}, {"three quarters", .75}, {"three-quarters", .75},
 	{"two thirds of a", 2. / 3}, {"two-thirds of a", 2. / 3}, {"two thirds", 2. / 3}, {"two-thirds", 2. / 3},
 	{"one and three quarters", 1.75}, {"one and a quarter", 1.25}, {"one and a half", 1.5}, {"one-and-a-half", 1.5},
 	{"two and a half", 2.5}, {"three and a half", 3.5}, {"four and a half", 4.5},
-	{"one and a half dozen", 18}, {"half a dozen", 6}, {"a half dozen", 6}, {"one dozen", 12}, {"two dozen", 24}, {"a dozen", 12}, {"dozen", 12},
+	{"one and a half dozen", 18},
+	{"half a dozen", 6}, {"a half dozen", 6}, {"one dozen", 12}, {"two dozen", 24}, {"a dozen", 12}, {"dozen", 12},
 	{"a couple of", 2}, {"a couple", 2}, {"couple of", 2}, {"a few", 3},
-	{"one half of a", .5}, {"one half", .5}, {"one-half", .5}, {"half of a", .5}, {"half an", .5}, {"half a", .5}, {"a half", .5}, {"half", .5},
-	{"one quarter of a", .25}, {"one quarter", .25}, {"one-quarter", .25}, {"one fourth", .25}, {"a quarter of an", .25}, {"a quarter of a", .25}, {"quarter of a", .25}, {"a quarter", .25}, {"quarter", .25},
-	{"one third of a", 1. / 3}, {"one third", 1. / 3}, {"one-third", 1. / 3}, {"a third of a", 1. / 3}, {"a third", 1. / 3},
-	{"one", 1}, {"two", 2}, {"three", 3}, {"four", 4}, {"five", 5}, {"six", 6}, {"seven", 7}, {"eight", 8}, {"nine", 9}, {"ten", 10},
+	{"one half of a", .5},
+	{"one half", .5}, {"one-half", .5}, {"half of a", .5}, {"half an", .5}, {"half a", .5}, {"a half", .5}, {"half", .5},
+	{"one quarter of a", .25},
+	{"one quarter", .25}, {"one-quarter", .25}, {"one fourth", .25}, {"a quarter of an", .25}, {"a quarter of a", .25}, {"quarter of a", .25}, {"a quarter", .25}, {"quarter", .25},
+	{"one third of a", 1. / 3},
+	{"one third", 1. / 3}, {"one-third", 1. / 3}, {"a third of a", 1. / 3}, {"a third", 1. / 3},
+	{"one", 1},
+	{"two", 2}, {"three", 3}, {"four", 4}, {"five", 5}, {"six", 6}, {"seven", 7}, {"eight", 8}, {"nine", 9}, {"ten", 10},
 	{"eleven", 11}, {"twelve", 12}, {"fifteen", 15}, {"twenty", 20}, {"an", 1}, {"a", 1},
 }
 

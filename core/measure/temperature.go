@@ -109,14 +109,26 @@ var temperatureForms = []struct {
 	re   *regexp.Regexp
 	read func(x float64) Celsius
 }{
-	{regexp.MustCompile(`(?i)\b(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c(?:elsius|entigrade)?[ ,]{0,2}fan\b`), func(x float64) Celsius { return Celsius(x) + fanOffset }},
-	{regexp.MustCompile(`(?i)\bfan\s*(?:oven)?\s*(?:at|to)?\s*(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c?\b`), func(x float64) Celsius { return Celsius(x) + fanOffset }},
-	{regexp.MustCompile(`(?i)\b(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c(?:elsius|entigrade)?\b`), func(x float64) Celsius { return Celsius(x) }},
+	{
+		regexp.MustCompile(`(?i)\b(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c(?:elsius|entigrade)?[ ,]{0,2}fan\b`),
+		func(x float64) Celsius { return Celsius(x) + fanOffset },
+	},
+	{
+		regexp.MustCompile(`(?i)\bfan\s*(?:oven)?\s*(?:at|to)?\s*(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c?\b`),
+		func(x float64) Celsius { return Celsius(x) + fanOffset },
+	},
+	{
+		regexp.MustCompile(`(?i)\b(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c(?:elsius|entigrade)?\b`),
+		func(x float64) Celsius { return Celsius(x) },
+	},
 	{regexp.MustCompile(`(?i)\b(\d{3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*f(?:ahrenheit)?\b`), FromFahrenheit},
 	{regexp.MustCompile(`(?i)\bgas\s*(?:mark)?\s*(\d{1,2})\b`), GasMark},
 	{regexp.MustCompile(`(?i)\b(\d{3})\s*(?:°|º|˚|deg(?:rees)?\b)`), unnamed},
 	{regexp.MustCompile(`(?i)\b(?:oven (?:to|at)|bake(?: at)?|preheat to)\s+(\d{3})\b`), unnamed},
-	{regexp.MustCompile(`(?i)(?:^\s*|[.;]\s*)(\d{3}) for (?:about |around )?\d{1,3}(?:\s?[-–]\s?\d{1,3})? ?min`), unnamed},
+	{
+		regexp.MustCompile(`(?i)(?:^\s*|[.;]\s*)(\d{3}) for (?:about |around )?\d{1,3}(?:\s?[-–]\s?\d{1,3})? ?min`),
+		unnamed,
+	},
 }
 
 // unnamed reads a temperature without a scale: no home oven is set to 280 °C, and

@@ -67,20 +67,47 @@ var Units = []Unit{
 	{"cl", Volume, 10, []string{"cl", "centilitre", "centilitres"}},
 	{"dl", Volume, 100, []string{"dl", "decilitre", "decilitres", "deciliter", "deciliters"}},
 	{"l", Volume, 1000, []string{"l", "litre", "litres", "liter", "liters"}},
-	{"fl oz", Volume, float64(USFluidOunce), []string{"fl oz", "fl. oz", "floz", "fluid ounce", "fluid ounces", "fl ounce", "fl ounces"}},
+	{
+		"fl oz", Volume, float64(USFluidOunce),
+		[]string{"fl oz", "fl. oz", "floz", "fluid ounce", "fluid ounces", "fl ounce", "fl ounces"},
+	},
 	{"pint", Volume, float64(USPint), []string{"pint", "pints", "pt"}},
 	{"quart", Volume, 2 * float64(USPint), []string{"quart", "quarts", "qt"}},
 	{"cup", Volume, 0, []string{"cup", "cups", "c"}},
-	{"tbsp", Volume, 0, []string{"tbsp", "tbsps", "tbs", "tbl", "tblsp", "tablespoon", "tablespoons", "tablespoonful", "tablespoonfuls", "table spoon", "table spoons", "tablesp", "T"}},
-	{"tsp", Volume, 0, []string{"tsp", "tsps", "teaspoon", "teaspoons", "teaspoonful", "teaspoonfuls", "tea spoon", "tea spoons", "teasp", "t"}},
-	{"dessertspoon", Volume, 10, []string{"dessertspoon", "dessertspoons", "dessertspoonful", "dessertspoonfuls", "dessert spoon", "dessert spoons", "dsp", "dstspn"}},
+	{
+		"tbsp", Volume, 0,
+		[]string{
+			"tbsp", "tbsps", "tbs", "tbl", "tblsp", "tablespoon", "tablespoons", "tablespoonful", "tablespoonfuls",
+			"table spoon", "table spoons", "tablesp", "T",
+		},
+	},
+	{
+		"tsp", Volume, 0,
+		[]string{
+			"tsp", "tsps", "teaspoon", "teaspoons", "teaspoonful", "teaspoonfuls", "tea spoon", "tea spoons", "teasp",
+			"t",
+		},
+	},
+	{
+		"dessertspoon", Volume, 10,
+		[]string{
+			"dessertspoon", "dessertspoons", "dessertspoonful", "dessertspoonfuls", "dessert spoon", "dessert spoons",
+			"dsp", "dstspn",
+		},
+	},
 	{"pinch", Volume, float64(USTablespoon) / 48, []string{"pinch", "pinches"}}, // 1/16 tsp, practice
 	{"dash", Volume, float64(USTablespoon) / 24, []string{"dash", "dashes"}},    // 1/8 tsp, practice
 	{"drop", Volume, 0.05, []string{"drop", "drops"}},                           // practice
 	{"handful", Piece, 0, []string{"handful", "handfuls"}},
 	{"stick", Piece, float64(ButterStick), []string{"stick", "sticks"}},
 	{"knob", Piece, 15, []string{"knob", "knobs"}}, // practice
-	{"sachet", Piece, 0, []string{"sachet", "sachets", "packet", "packets", "pack", "packs", "package", "packages", "pkg", "envelope", "envelopes", "pouch", "punnet", "punnets", "bag", "bags", "box", "bar", "bars"}},
+	{
+		"sachet", Piece, 0,
+		[]string{
+			"sachet", "sachets", "packet", "packets", "pack", "packs", "package", "packages", "pkg", "envelope",
+			"envelopes", "pouch", "punnet", "punnets", "bag", "bags", "box", "bar", "bars",
+		},
+	},
 	{"tin", Piece, 0, []string{"tin", "tins", "can", "cans", "jar", "jars", "carton", "bottle", "tub", "pot", "block"}},
 	{"slice", Piece, 0, []string{"slice", "slices"}},
 	{"clove", Piece, 0, []string{"clove", "cloves"}},

@@ -47,13 +47,37 @@ func Claims(written, yours Total, servings int, gaps func(row string) []Gap) []C
 	out := []Claim{
 		{"low sugars", eu, sugars <= 5, g(sugars) + " of sugars in 100 g; 5 at most"},
 		{"sugars-free", eu, sugars <= 0.5, g(sugars) + " of sugars in 100 g; 0.5 at most"},
-		{"reduced sugars", eu + " and 1047/2012", less(sugars, was) >= 30 && kcal <= wasKcal, fmt.Sprintf("%.0f %% less sugars than written, energy %.0f against %.0f kcal in 100 g; 30 %% less and no more energy", less(sugars, was), kcal, wasKcal)},
-		{"source of fibre", eu, fibre >= 3 || perKcal >= 1.5, fmt.Sprintf("%s of fibre in 100 g, %.1f g in 100 kcal; 3 or 1.5", g(fibre), perKcal)},
-		{"high fibre", eu, fibre >= 6 || perKcal >= 3, fmt.Sprintf("%s of fibre in 100 g, %.1f g in 100 kcal; 6 or 3", g(fibre), perKcal)},
+		{
+			"reduced sugars", eu + " and 1047/2012", less(sugars, was) >= 30 && kcal <= wasKcal,
+			fmt.Sprintf(
+				"%.0f %% less sugars than written, energy %.0f against %.0f kcal in 100 g; 30 %% less and no more energy",
+				less(sugars, was), kcal, wasKcal,
+			),
+		},
+		{
+			"source of fibre", eu, fibre >= 3 || perKcal >= 1.5,
+			fmt.Sprintf("%s of fibre in 100 g, %.1f g in 100 kcal; 3 or 1.5", g(fibre), perKcal),
+		},
+		{
+			"high fibre", eu, fibre >= 6 || perKcal >= 3,
+			fmt.Sprintf("%s of fibre in 100 g, %.1f g in 100 kcal; 6 or 3", g(fibre), perKcal),
+		},
 		{"low sodium", eu, sodium <= 120, fmt.Sprintf("%.0f mg of sodium in 100 g; 120 at most", sodium)},
-		{"sugar free", us + ".60(c)", yours.Facts.Sugars()*share < 0.5, g(yours.Facts.Sugars()*share) + " of sugars a serving; less than 0.5"},
-		{"reduced sugar", us + ".60(c)", less(yours.Facts.Sugars()/yours.Baked, written.Facts.Sugars()/max(written.Baked, 1)) >= 25, fmt.Sprintf("%.0f %% less than written; 25", less(sugars, was))},
-		{"low sodium", us + ".61", yours.Facts[larder.Sodium]*share <= 140, fmt.Sprintf("%.0f mg a serving; 140 at most, and in the reference amount", yours.Facts[larder.Sodium]*share)},
+		{
+			"sugar free", us + ".60(c)", yours.Facts.Sugars()*share < 0.5,
+			g(yours.Facts.Sugars()*share) + " of sugars a serving; less than 0.5",
+		},
+		{
+			"reduced sugar", us + ".60(c)",
+			less(yours.Facts.Sugars()/yours.Baked, written.Facts.Sugars()/max(written.Baked, 1)) >= 25,
+			fmt.Sprintf("%.0f %% less than written; 25", less(sugars, was)),
+		},
+		{
+			"low sodium", us + ".61", yours.Facts[larder.Sodium]*share <= 140,
+			fmt.Sprintf(
+				"%.0f mg a serving; 140 at most, and in the reference amount", yours.Facts[larder.Sodium]*share,
+			),
+		},
 	}
 	for n, c := range out {
 		row := "sugars"

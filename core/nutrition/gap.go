@@ -10,11 +10,16 @@ import (
 // trace is what 100 g of a food may hold of a figure and count as free of it, in the
 // row's unit. Source: published, EU 1924/2006 annex: energy-free, fat-free,
 // saturated-fat-free, sugars-free and sodium-free; the others by their likeness.
-var trace = map[string]float64{"energy": 4, "fat": 0.5, "saturates": 0.1, "carbohydrate": 0.5, "sugars": 0.5, "added": 0.5, "fibre": 0.5, "protein": 0.5, "salt": 0.0125, "net-carb": 0.5}
+var trace = map[string]float64{
+	"energy": 4, "fat": 0.5, "saturates": 0.1, "carbohydrate": 0.5, "sugars": 0.5,
+	"added": 0.5, "fibre": 0.5, "protein": 0.5, "salt": 0.0125, "net-carb": 0.5,
+}
 
 // greases says that a line is for the tin and not for the bake: the few grams that stick
 // are by common practice not counted.
-var greases = regexp.MustCompile(`(?i)\bgreas|\bfor (?:the|lining|buttering|oiling) (?:tin|pan|dish|sheet|tray|mould|mold)|\bto (?:grease|line)\b`)
+var greases = regexp.MustCompile(
+	`(?i)\bgreas|\bfor (?:the|lining|buttering|oiling) (?:tin|pan|dish|sheet|tray|mould|mold)|\bto (?:grease|line)\b`,
+)
 
 // Gap is a line that a sum leaves out, though it may add to it.
 type Gap struct {

@@ -43,7 +43,9 @@ var (
 )
 
 func (k factors) of(f *larder.Facts) float64 {
-	return k.protein*f[larder.Protein] + k.fat*f[larder.Fat] + k.carb*available(f) + k.alcohol*f[larder.Alcohol] + k.fibre*f[larder.Fibre] +
+	return k.protein*f[larder.Protein] + k.fat*f[larder.Fat] + k.carb*available(
+		f,
+	) + k.alcohol*f[larder.Alcohol] + k.fibre*f[larder.Fibre] +
 		k.erythritol*f[larder.Erythritol] + k.xylitol*f[larder.Xylitol] + k.maltitol*f[larder.Maltitol] + k.sorbitol*f[larder.Sorbitol] + k.isomalt*f[larder.Isomalt] + k.all*f[larder.Allulose]
 }
 
@@ -55,8 +57,15 @@ func available(f *larder.Facts) float64 {
 // daily are reference intakes of the EU and daily values of the US, in the unit of
 // the row. Sources: EU 1169/2011 annex XIII; 21 CFR 101.9(c)(8) and (9).
 var daily = map[Law]map[string]float64{
-	EU: {"energy-kj": 8400, "energy": 2000, "fat": 70, "saturates": 20, "carbohydrate": 260, "sugars": 90, "protein": 50, "salt": 6},
-	US: {"fat": 78, "saturates": 20, "cholesterol": 300, "sodium": 2300, "carbohydrate": 275, "fibre": 28, "added": 50, "protein": 50, "calcium": 1300, "iron": 18, "potassium": 4700},
+	EU: {
+		"energy-kj": 8400, "energy": 2000, "fat": 70, "saturates": 20, "carbohydrate": 260,
+		"sugars": 90, "protein": 50, "salt": 6,
+	},
+	US: {
+		"fat": 78, "saturates": 20, "cholesterol": 300, "sodium": 2300, "carbohydrate": 275,
+		"fibre": 28, "added": 50, "protein": 50, "calcium": 1300, "iron": 18,
+		"potassium": 4700,
+	},
 }
 
 type rowOf struct {
@@ -76,12 +85,21 @@ var labels = map[Law][]rowOf{
 		{"energy", "Energy", "kcal", false, larder.Carbohydrate, func(t *Total) float64 { return euKcal.of(&t.Facts) }},
 		{"fat", "Fat", "g", false, larder.Fat, column(larder.Fat)},
 		{"saturates", "of which saturates", "g", true, larder.Saturates, column(larder.Saturates)},
-		{"carbohydrate", "Carbohydrate", "g", false, larder.Carbohydrate, func(t *Total) float64 { return available(&t.Facts) + t.Facts.Polyols() + t.Facts[larder.Allulose] }},
+		{
+			"carbohydrate", "Carbohydrate", "g", false, larder.Carbohydrate,
+			func(t *Total) float64 { return available(&t.Facts) + t.Facts.Polyols() + t.Facts[larder.Allulose] },
+		},
 		{"sugars", "of which sugars", "g", true, larder.Sucrose, func(t *Total) float64 { return t.Facts.Sugars() }},
-		{"polyols", "of which polyols", "g", true, larder.Erythritol, func(t *Total) float64 { return t.Facts.Polyols() }},
+		{
+			"polyols", "of which polyols", "g", true, larder.Erythritol,
+			func(t *Total) float64 { return t.Facts.Polyols() },
+		},
 		{"fibre", "Fibre", "g", false, larder.Fibre, column(larder.Fibre)},
 		{"protein", "Protein", "g", false, larder.Protein, column(larder.Protein)},
-		{"salt", "Salt", "g", false, larder.Sodium, func(t *Total) float64 { return t.Facts[larder.Sodium] * saltPerSodium / 1000 }},
+		{
+			"salt", "Salt", "g", false, larder.Sodium,
+			func(t *Total) float64 { return t.Facts[larder.Sodium] * saltPerSodium / 1000 },
+		},
 	},
 	US: {
 		{"energy", "Calories", "", false, larder.Carbohydrate, func(t *Total) float64 { return usKcal.of(&t.Facts) }},

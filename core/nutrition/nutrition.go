@@ -92,7 +92,17 @@ func IsAdded(i *larder.Ingredient) bool {
 		return i.ID != "pumpkin-puree" // which no sugar was ever made of
 	}
 	switch i.ID {
-	case "condensed-milk", "caramel-milk", "coconut-condensed", "candied-ginger", "candied-peel", "glace-cherries", "dried-cranberries", "choc-nut-spread", "custard-powder", "crushed-biscuits", "lemonade":
+	case "condensed-milk",
+		"caramel-milk",
+		"coconut-condensed",
+		"candied-ginger",
+		"candied-peel",
+		"glace-cherries",
+		"dried-cranberries",
+		"choc-nut-spread",
+		"custard-powder",
+		"crushed-biscuits",
+		"lemonade":
 		return true
 	}
 	return false

@@ -35,7 +35,9 @@ func Loss(k recipe.Kind) float64 {
 
 // kept is the alcohol left after baking or simmering, by minutes. Source:
 // published, USDA table of nutrient retention factors, release 6.
-var kept = []struct{ minutes, share float64 }{{0, 0.85}, {15, 0.40}, {30, 0.35}, {60, 0.25}, {90, 0.20}, {120, 0.10}, {150, 0.05}}
+var kept = []struct{ minutes, share float64 }{
+	{0, 0.85}, {15, 0.40}, {30, 0.35}, {60, 0.25}, {90, 0.20}, {120, 0.10}, {150, 0.05},
+}
 
 // AlcoholLeft is the share of the alcohol in a batter that is left after minutes
 // in the oven.

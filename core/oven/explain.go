@@ -24,7 +24,10 @@ func Constants() []Constant {
 	}
 	for _, k := range recipe.Kinds {
 		c := of(k.ID)
-		add(kinds, k.Words, "%s g/ml, rises to %s times, done at %.0f °C", measure.Digits(c.density, 3), measure.Digits(c.expansion, 3), c.done)
+		add(
+			kinds, k.Words, "%s g/ml, rises to %s times, done at %.0f °C", measure.Digits(c.density, 3),
+			measure.Digits(c.expansion, 3), c.done,
+		)
 	}
 	for _, m := range tin.Materials {
 		w := walls[m.ID]
@@ -41,11 +44,29 @@ func Constants() []Constant {
 	}{{"fan", fanTimes}, {"tray of water", steamTimes}, {"other tins beside it", fullTimes}, {"doubled paper", paperTimes}, {"foil on top", foilTimes}, {"top on a lower shelf", lowerTop}, {"floor on a lower shelf", lowerFloor}, {"inside a ring’s funnel, of its side", funnel}} {
 		add(faces, x.what, "× %s", measure.Digits(x.by, 2))
 	}
-	add("calculated: the tests' loaf, cups and fruit cake", "crumb over its dense food", "conducts 0.8 + 0.9 × porosity times as well")
-	add("memory: calibrated with thin layers and cups beside a loaf", "a wet top", "evaporation takes %.0f %% of its heat from a batter, %.0f %% from a dough, until it boils", 100*wetBatter, 100*wetDough)
+	add(
+		"calculated: the tests' loaf, cups and fruit cake", "crumb over its dense food",
+		"conducts 0.8 + 0.9 × porosity times as well",
+	)
+	add(
+		"memory: calibrated with thin layers and cups beside a loaf", "a wet top",
+		"evaporation takes %.0f %% of its heat from a batter, %.0f %% from a dough, until it boils", 100*wetBatter,
+		100*wetDough,
+	)
 	add("practice", "done", "when the slowest point has held its temperature for %s min", measure.Digits(held, 2))
-	add("practice", "first look", "at %.0f %% of the time, before the window at the latest, and at %.0f %% of the model's own where the written time is longer", 100*firstLook, 100*ownTime)
-	add("practice: what one observation is worth is from memory", "an oven nobody measured", "0 ± %.0f °C, time × 1 ± %.2f; a reading ± %.0f °C, a bake ± %.0f %%", PriorOffset, priorLog, ReadingSD, 100*bakeSD)
-	add("memory: 60 to 110 kJ/mol in baked crusts; scale calculated", "browning of a top", "%.0f kJ/mol, golden in %s min at 150 °C", activation/1000, measure.Digits(goldenIn, 2))
+	add(
+		"practice", "first look",
+		"at %.0f %% of the time, before the window at the latest, and at %.0f %% of the model's own where the written time is longer",
+		100*firstLook, 100*ownTime,
+	)
+	add(
+		"practice: what one observation is worth is from memory", "an oven nobody measured",
+		"0 ± %.0f °C, time × 1 ± %.2f; a reading ± %.0f °C, a bake ± %.0f %%", PriorOffset, priorLog, ReadingSD,
+		100*bakeSD,
+	)
+	add(
+		"memory: 60 to 110 kJ/mol in baked crusts; scale calculated", "browning of a top",
+		"%.0f kJ/mol, golden in %s min at 150 °C", activation/1000, measure.Digits(goldenIn, 2),
+	)
 	return out
 }

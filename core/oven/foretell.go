@@ -91,7 +91,10 @@ const usualSlope = -0.006
 type clock func(b Baking, ctx context.Context, factor float64) (float64, error)
 
 func foretell(ctx context.Context, known, now Baking, model clock) (Estimate, error) {
-	e := Estimate{Oven: now.Oven, Setup: now.Setup, Done: Done(now.Kind, now.Setup.Altitude), Fill: FillOf(now.Kind, now.Mass, now.Tin), Factor: 1}
+	e := Estimate{
+		Oven: now.Oven, Setup: now.Setup, Done: Done(now.Kind, now.Setup.Altitude),
+		Fill: FillOf(now.Kind, now.Mass, now.Tin), Factor: 1,
+	}
 	spread := aloneSpread
 	e.Why = "No time is written for such a bake, so this is the conduction model alone: look early."
 	if known.Minutes > 0 {
@@ -99,7 +102,10 @@ func foretell(ctx context.Context, known, now Baking, model clock) (Estimate, er
 		switch {
 		case err == nil:
 			e.Fitted, spread, e.Factor = true, fittedSpread, known.Minutes/ref
-			e.Why = fmt.Sprintf("Fitted to the recipe's own %s min %s; the model alone says %s min there, so its times count %s times.", measure.Digits(known.Minutes, 3), known.Tin.In(), measure.Digits(ref, 2), measure.Digits(e.Factor, 2))
+			e.Why = fmt.Sprintf(
+				"Fitted to the recipe's own %s min %s; the model alone says %s min there, so its times count %s times.",
+				measure.Digits(known.Minutes, 3), known.Tin.In(), measure.Digits(ref, 2), measure.Digits(e.Factor, 2),
+			)
 			if e.Factor > ownTime/firstLook {
 				e.Why += " The written time is the longer one, so the first look comes when the model alone would look."
 			}
@@ -108,7 +114,10 @@ func foretell(ctx context.Context, known, now Baking, model clock) (Estimate, er
 			}
 			if e.Factor < 0.5 || e.Factor > 2 {
 				spread = aloneSpread
-				e.Warn = fmt.Sprintf("The written time is %s times what such a bake should take: check its tin, heat and time.", measure.Digits(e.Factor, 2))
+				e.Warn = fmt.Sprintf(
+					"The written time is %s times what such a bake should take: check its tin, heat and time.",
+					measure.Digits(e.Factor, 2),
+				)
 			}
 		case ctx.Err() != nil:
 			return Estimate{}, ctx.Err()
@@ -137,7 +146,8 @@ func foretell(ctx context.Context, known, now Baking, model clock) (Estimate, er
 func (e *Estimate) window(spread float64) {
 	e.Low, e.High = e.Minutes*(1-spread), e.Minutes*(1+spread)
 	e.FirstLook, e.Topping = math.Min(e.Minutes*firstLook, e.Low*beforeLow), e.Minutes*toppings
-	if own := e.Minutes / e.Factor; e.Fitted && own*ownTime < e.FirstLook { // many a written time is too long for its tin
+	if own := e.Minutes / e.Factor; e.Fitted &&
+		own*ownTime < e.FirstLook { // many a written time is too long for its tin
 		e.FirstLook = own * ownTime
 	}
 }

@@ -119,7 +119,9 @@ func (b Baking) grid(finer int) (g *heat.Grid, density float64, err error) {
 	switch b.Tin.Shape {
 	case tin.Ring:
 		outer := b.Tin.Length / 200
-		inner := math.Sqrt(math.Max(0.01*outer*outer, outer*outer-b.Tin.Area()/1e4/math.Pi)) // what the volume leaves; a tenth of the radius at least
+		inner := math.Sqrt(
+			math.Max(0.01*outer*outer, outer*outer-b.Tin.Area()/1e4/math.Pi),
+		) // what the volume leaves; a tenth of the radius at least
 		return heat.Round(inner, outer, height, working, finer), density, nil
 	case tin.Round, tin.Cups:
 		return heat.Round(0, length/2, height, working, finer), density, nil
@@ -165,7 +167,10 @@ func (b Baking) run(finer int, factor float64) (*heat.Run, error) {
 	if start == 0 {
 		start = startAt
 	}
-	return &heat.Run{Grid: g, Matter: matter, Start: start, Boils: boils, Skin: skin, Wet: b.wet(), Walls: b.Setup.walls(b.Tin), Stages: b.crowded().stages(float64(b.Oven), b.Learned.Offset, b.Tin, factor)}, nil
+	return &heat.Run{
+		Grid: g, Matter: matter, Start: start, Boils: boils, Skin: skin, Wet: b.wet(), Walls: b.Setup.walls(b.Tin),
+		Stages: b.crowded().stages(float64(b.Oven), b.Learned.Offset, b.Tin, factor),
+	}, nil
 }
 
 // crowded is the setup as its pieces stand: rolls rise until they shade each other, as
@@ -190,7 +195,10 @@ func matterOf(s substance) *heat.Matter {
 		return m
 	}
 	conducts := crumb(1 - s.density/s.food.Density(startAt))
-	m := heat.NewMatter(func(t float64) float64 { return s.density * s.food.Capacity(t) }, func(t float64) float64 { return conducts * s.food.Conductivity(t) }, s.density*s.loss*heat.Latent, s.boils, 2)
+	m := heat.NewMatter(
+		func(t float64) float64 { return s.density * s.food.Capacity(t) },
+		func(t float64) float64 { return conducts * s.food.Conductivity(t) }, s.density*s.loss*heat.Latent, s.boils, 2,
+	)
 	matters.put(s, m)
 	return m
 }
@@ -255,14 +263,21 @@ func (b Baking) check() error {
 	case !within(b.Setup.Altitude, -500, 6000):
 		return fmt.Errorf("%.0f m of altitude cannot be foretold: up to 6000 m can", b.Setup.Altitude)
 	case !free && !(within(t.Length, 2, 120) && within(t.Width, 2, 120) && within(t.Depth, 1, 40)):
-		return fmt.Errorf("a tin of %g × %g × %g cm cannot be foretold: 2 to 120 cm wide and 1 to 40 deep can", t.Length, t.Width, t.Depth)
+		return fmt.Errorf(
+			"a tin of %g × %g × %g cm cannot be foretold: 2 to 120 cm wide and 1 to 40 deep can", t.Length, t.Width,
+			t.Depth,
+		)
 	}
-	if target := float64(Done(b.Kind, b.Setup.Altitude)); b.Setup.hottest(float64(b.Oven))+b.Learned.Offset <= target+1 {
+	if target := float64(Done(b.Kind, b.Setup.Altitude)); b.Setup.hottest(
+		float64(b.Oven),
+	)+b.Learned.Offset <= target+1 {
 		return neverReached(target, b.Oven)
 	}
 	for _, st := range b.Setup.Stages {
 		if !within(float64(st.Oven), 0, 350) || !within(st.After, 0, 600) {
-			return fmt.Errorf("%.0f °C after %.0f min cannot be foretold: up to 350 °C and 600 min can", float64(st.Oven), st.After)
+			return fmt.Errorf(
+				"%.0f °C after %.0f min cannot be foretold: up to 350 °C and 600 min can", float64(st.Oven), st.After,
+			)
 		}
 	}
 	return nil

@@ -15,7 +15,9 @@ import (
 // memory; capacities calculated from 5 mm of glass (2.1 MJ/m³K), 7 mm of stone (2.0),
 // 5 mm of iron (3.6).
 var walls = map[tin.Material]struct{ h, capacity float64 }{
-	tin.Bright: {20, 0}, tin.Dark: {26, 0}, tin.Glass: {26, 10500}, tin.Silicone: {12, 0}, tin.Stone: {20, 14000}, tin.Iron: {24, 18000},
+	tin.Bright: {
+		20, 0,
+	}, tin.Dark: {26, 0}, tin.Glass: {26, 10500}, tin.Silicone: {12, 0}, tin.Stone: {20, 14000}, tin.Iron: {24, 18000},
 }
 
 // Setup is how a bake stands in its oven. Its zero value is a preheated still oven, a
@@ -126,7 +128,9 @@ func (s Setup) walls(t tin.Tin) (w [4]heat.Wall) {
 		w[heat.Side], w[heat.Bottom], w[heat.Inner] = one, one, one
 	}
 	if s.Collar {
-		w[heat.Side] = heat.Wall{Capacity: math.Max(2000, w[heat.Side].Capacity), Contact: touches, Start: roomAt, Water: collar}
+		w[heat.Side] = heat.Wall{
+			Capacity: math.Max(2000, w[heat.Side].Capacity), Contact: touches, Start: roomAt, Water: collar,
+		}
 	}
 	return w
 }
@@ -135,7 +139,10 @@ func (s Setup) walls(t tin.Tin) (w [4]heat.Wall) {
 func (s Setup) stages(first, offset float64, t tin.Tin, factor float64) []heat.Stage {
 	var out []heat.Stage
 	add := func(minutes, from, to float64, covered, lower bool) {
-		st := heat.Stage{Seconds: 60 * minutes / factor, From: from + offset, To: to + offset, H: s.coefficients(t, to, covered, lower)}
+		st := heat.Stage{
+			Seconds: 60 * minutes / factor, From: from + offset, To: to + offset,
+			H: s.coefficients(t, to, covered, lower),
+		}
 		if s.Flame {
 			lid := underLid + lidFollows*(to-underLid) - to
 			st.Off[heat.Top], st.Off[heat.Side], st.Off[heat.Inner] = lid, lid, lid

@@ -162,7 +162,10 @@ func (s *Simulation) At(minutes float64) Point {
 				f = (minutes - last.Minutes) / (p.Minutes - last.Minutes)
 			}
 			mix := func(a, b float64) float64 { return a + f*(b-a) }
-			return Point{minutes, mix(last.Air, p.Air), mix(last.Crust, p.Crust), mix(last.Centre, p.Centre), mix(last.Done, p.Done), mix(last.Colour, p.Colour)}
+			return Point{
+				minutes, mix(last.Air, p.Air), mix(last.Crust, p.Crust), mix(last.Centre, p.Centre),
+				mix(last.Done, p.Done), mix(last.Colour, p.Colour),
+			}
 		}
 		last = p
 	}

@@ -115,11 +115,13 @@ func (r *reading) secondAmount(l *recipe.Line, rest string, unit measure.Unit, w
 			rest = rest[len(m)+k:]
 		}
 	}
-	if q, u, k := read(rest); k > 0 && unit.Kind == measure.Mass && u.Kind == measure.Mass && w.words == "" && u.Factor < unit.Factor { // "1 lb 2 oz"
+	if q, u, k := read(rest); k > 0 && unit.Kind == measure.Mass && u.Kind == measure.Mass && w.words == "" &&
+		u.Factor < unit.Factor { // "1 lb 2 oz"
 		w.plusG, w.words = q.Mid()*u.Factor, strings.TrimSpace(rest[:k])
 		rest = rest[k:]
 	}
-	if at := plusEnd.FindStringSubmatchIndex(rest); at != nil && unit.Kind != measure.NoUnit && w.words == "" { // "1/2 cup milk + 2 tbsp"
+	if at := plusEnd.FindStringSubmatchIndex(rest); at != nil && unit.Kind != measure.NoUnit &&
+		w.words == "" { // "1/2 cup milk + 2 tbsp"
 		if q, u, k := read(rest[at[2]:]); k > 0 && strings.TrimSpace(rest[at[2]+k:]) == "" {
 			w.plusG, w.plusML = q.Mid()*massOf(u), q.Mid()*float64(r.opt.Kitchen.ML(u))
 			w.words = strings.TrimSpace(rest[at[0]:])

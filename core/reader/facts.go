@@ -14,26 +14,45 @@ import (
 )
 
 var (
-	factLine = regexp.MustCompile(`(?i)^\W*(?:serves|servings?|makes|yields?|yield|portions?|oven|temperature|bak(?:e|ing) time|cook(?:ing)? time|prep(?:aration)? time|total time|time|tin|pan|difficulty|source|author)\b\s*(?::|at\b|to\b|\d|about|approx|one|a |an |two|six|eight|ten|twelve)`)
-	factOnly = regexp.MustCompile(`(?i)^\W*(?:serves|servings?|makes|yields?|portions?|oven|temperature|bak(?:e|ing) time|cook(?:ing)? time|prep(?:aration)? time|total time)\s*:[^.]{1,40}$`)
-	serves   = regexp.MustCompile(`(?i)\b(?:serves|servings?|makes|yields?|gives|cuts? into|portions?|slices? into)\b\s*:?\s*(?:(?:about|approx\.?|around|approximately|one|1)\b)?\s*(?:(?:large|small|loaf|\d+\s*(?:lb|cm|inch|g)\b|[x×\d.]+\s*in|loaf,?|cake,?)\s*)*\(?\s*(?:of|about|or|into|,)?\s*(\d{1,3}|` + numberWord + `)\b(?:\s*(?:-|–|to|or)\s*(\d{1,3}))?`)
-	portions = regexp.MustCompile(`(?i)\b(\d{1,3}|` + numberWord + `)\s+(?:generous |thick |thin |even |equal |large |small |big |nice )?(?:slices|servings|portions|pieces|squares|scones|muffins|biscuits|cookies|rolls|bars|wedges|people|cupcakes|buns|rounds)\b`)
-	shaped   = regexp.MustCompile(`(?i)\b(?:shape|cut|roll|divide|form)\b(?:[^.\d]{0,24}?)\b(\d{1,2})\s+(?:even |equal |small |large )?[\pL]+s\b`)
-	duration = regexp.MustCompile(`(?i)(?:(\d+(?:[.,]\d+)?|an?|one|two|three|half an)\s*(½|¼|¾|1/2|1/4|3/4|and a half|and a quarter)?(?:\s*(?:to|-|–|or)\s*(\d+(?:[.,]\d+)?))?\s*-?(½|¼|¾|1/2|and a half)?\s*(?:hours?|hrs?|hr|h)\b(?:\s*(?:and)?\s*(\d{1,2})\s*(?:minutes?|mins?|min|m)\b|\s+and (a half|a quarter)\b)?)|(?:(\d{1,3})\s*(?:(?:to|-|–|or)\s*(\d{1,3}))?\s*-?\s*(?:minutes?|mins?\b|min\b|'))`)
+	factLine = regexp.MustCompile(
+		`(?i)^\W*(?:serves|servings?|makes|yields?|yield|portions?|oven|temperature|bak(?:e|ing) time|cook(?:ing)? time|prep(?:aration)? time|total time|time|tin|pan|difficulty|source|author)\b\s*(?::|at\b|to\b|\d|about|approx|one|a |an |two|six|eight|ten|twelve)`,
+	)
+	factOnly = regexp.MustCompile(
+		`(?i)^\W*(?:serves|servings?|makes|yields?|portions?|oven|temperature|bak(?:e|ing) time|cook(?:ing)? time|prep(?:aration)? time|total time)\s*:[^.]{1,40}$`,
+	)
+	serves = regexp.MustCompile(
+		`(?i)\b(?:serves|servings?|makes|yields?|gives|cuts? into|portions?|slices? into)\b\s*:?\s*(?:(?:about|approx\.?|around|approximately|one|1)\b)?\s*(?:(?:large|small|loaf|\d+\s*(?:lb|cm|inch|g)\b|[x×\d.]+\s*in|loaf,?|cake,?)\s*)*\(?\s*(?:of|about|or|into|,)?\s*(\d{1,3}|` + numberWord + `)\b(?:\s*(?:-|–|to|or)\s*(\d{1,3}))?`,
+	)
+	portions = regexp.MustCompile(
+		`(?i)\b(\d{1,3}|` + numberWord + `)\s+(?:generous |thick |thin |even |equal |large |small |big |nice )?(?:slices|servings|portions|pieces|squares|scones|muffins|biscuits|cookies|rolls|bars|wedges|people|cupcakes|buns|rounds)\b`,
+	)
+	shaped = regexp.MustCompile(
+		`(?i)\b(?:shape|cut|roll|divide|form)\b(?:[^.\d]{0,24}?)\b(\d{1,2})\s+(?:even |equal |small |large )?[\pL]+s\b`,
+	)
+	duration = regexp.MustCompile(
+		`(?i)(?:(\d+(?:[.,]\d+)?|an?|one|two|three|half an)\s*(½|¼|¾|1/2|1/4|3/4|and a half|and a quarter)?(?:\s*(?:to|-|–|or)\s*(\d+(?:[.,]\d+)?))?\s*-?(½|¼|¾|1/2|and a half)?\s*(?:hours?|hrs?|hr|h)\b(?:\s*(?:and)?\s*(\d{1,2})\s*(?:minutes?|mins?|min|m)\b|\s+and (a half|a quarter)\b)?)|(?:(\d{1,3})\s*(?:(?:to|-|–|or)\s*(\d{1,3}))?\s*-?\s*(?:minutes?|mins?\b|min\b|'))`,
+	)
 	bakeWord = regexp.MustCompile(`(?i)\b(bake|bakes|baked|baking|cook|oven|cook(?:ing)? time|done)\b`)
 	then     = regexp.MustCompile(`(?i)\b(then|reduce|lower|turn (?:it |the oven )?down|turn the heat down)\b`)
-	thenOn   = regexp.MustCompile(`(?i)^\s*(?:then|reduce|lower|turn (?:it |the oven |the heat |oven |heat )*(?:down|up)|increase|raise|uncover|after (?:that|which|this)|remove the (?:foil|lid|cover)|take (?:off|away) the|drop)\b`)
+	thenOn   = regexp.MustCompile(
+		`(?i)^\s*(?:then|reduce|lower|turn (?:it |the oven |the heat |oven |heat )*(?:down|up)|increase|raise|uncover|after (?:that|which|this)|remove the (?:foil|lid|cover)|take (?:off|away) the|drop)\b`,
+	)
 	more     = regexp.MustCompile(`(?i)\b(?:more|further|another|longer|again)\b`)
 	heating  = regexp.MustCompile(`(?i)heat`)
 	bakeVerb = regexp.MustCompile(`(?i)\b(?:bake|bakes|baked|cook)\b`)
-	notBake  = regexp.MustCompile(`(?i)\b(heat (?:a|the|your|it|up|on)|prep|preparation|rest|stand|soak|cool|chill|prove|proof|rise|knead|mix|beat|whisk|total|preheat(?:ed|ing)?)\b`)
-	tinWord  = regexp.MustCompile(`(?i)\b(tins?|pans?|sheets?|tray|trays|muffin|cupcake|mould|mold|loaf|ring|tube|baking stone)\b`)
+	notBake  = regexp.MustCompile(
+		`(?i)\b(heat (?:a|the|your|it|up|on)|prep|preparation|rest|stand|soak|cool|chill|prove|proof|rise|knead|mix|beat|whisk|total|preheat(?:ed|ing)?)\b`,
+	)
+	tinWord = regexp.MustCompile(
+		`(?i)\b(tins?|pans?|sheets?|tray|trays|muffin|cupcake|mould|mold|loaf|ring|tube|baking stone)\b`,
+	)
 )
 
 // isFact reports whether a line outside the method states a fact rather than an
 // ingredient; the fact itself is found by facts.
 func (r *reading) isFact(s string) bool {
-	if m := portions.FindString(s); m != "" && strings.TrimSpace(about.ReplaceAllString(strings.ToLower(s), "")) == strings.ToLower(m) {
+	if m := portions.FindString(s); m != "" &&
+		strings.TrimSpace(about.ReplaceAllString(strings.ToLower(s), "")) == strings.ToLower(m) {
 		return true // "about 20 biscuits"
 	}
 	return factLine.MatchString(s) && len(s) < 160
@@ -78,7 +97,8 @@ func (r *reading) facts() {
 			case len(stages) > 0 || len(s.text) > 80:
 				follows = false
 			}
-			if len(rec.Tins) == 0 && tinWord.MatchString(s.text) && !sectionWord.MatchString(strings.Trim(p.text, ":")) {
+			if len(rec.Tins) == 0 && tinWord.MatchString(s.text) &&
+				!sectionWord.MatchString(strings.Trim(p.text, ":")) {
 				if t, ok := tin.Parse(s.text); ok && (t.Shape != tin.Free || len(rec.Lines) > 0) {
 					rec.Tins = []tin.Tin{t}
 					if at := tinWord.FindStringIndex(s.text); at != nil {
@@ -135,7 +155,11 @@ func (r *reading) findServings(p piece) {
 const numberWord = `four|five|six|seven|eight|nine|ten|twelve|fourteen|fifteen|sixteen|eighteen|twenty|twenty-four`
 
 func numberOf(s string) int {
-	words := map[string]int{"four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10, "twelve": 12, "fourteen": 14, "fifteen": 15, "sixteen": 16, "eighteen": 18, "twenty": 20, "twenty-four": 24}
+	words := map[string]int{
+		"four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9,
+		"ten": 10, "twelve": 12, "fourteen": 14, "fifteen": 15, "sixteen": 16,
+		"eighteen": 18, "twenty": 20, "twenty-four": 24,
+	}
 	if n := words[strings.ToLower(s)]; n > 0 {
 		return n
 	}
@@ -153,7 +177,9 @@ func sentences(p piece) []sentence {
 	var out []sentence
 	from := 0
 	for i := 0; i < len(p.text); i++ {
-		end := p.text[i] == ';' || p.text[i] == '!' || p.text[i] == '.' && (i+1 == len(p.text) || p.text[i+1] == ' ' && !(i+2 < len(p.text) && p.text[i+2] >= 'a' && p.text[i+2] <= 'z'))
+		end := p.text[i] == ';' || p.text[i] == '!' ||
+			p.text[i] == '.' &&
+				(i+1 == len(p.text) || p.text[i+1] == ' ' && !(i+2 < len(p.text) && p.text[i+2] >= 'a' && p.text[i+2] <= 'z'))
 		if end {
 			out = append(out, sentence{p.text[from : i+1], p.at + from})
 			from = i + 1
@@ -187,11 +213,13 @@ func bakeTime(s string) (score int, stages []recipe.Stage, from, to int) {
 		}
 		if other := notBake.FindAllStringIndex(near, -1); other != nil && !bakeVerb.MatchString(near) {
 			last := other[len(other)-1]
-			if heating.MatchString(near[last[0]:last[1]]) || heat(near[last[1]:]) == 0 { // "mix, 220C 12 min" is the oven's
+			if heating.MatchString(near[last[0]:last[1]]) ||
+				heat(near[last[1]:]) == 0 { // "mix, 220C 12 min" is the oven's
 				sc = 0
 			}
 		}
-		if score >= 3 && sc > 0 && then.MatchString(s[to:at[0]]) && at[0]-to < 90 { // "15 minutes, then turn down for 30"
+		if score >= 3 && sc > 0 && then.MatchString(s[to:at[0]]) &&
+			at[0]-to < 90 { // "15 minutes, then turn down for 30"
 			until := at[1]
 			if end := then.FindStringIndex(s[until:]); end != nil {
 				until += end[0]
@@ -279,7 +307,9 @@ func (r *reading) typedFacts() {
 	if f.Servings != "" {
 		n, err := strconv.Atoi(strings.TrimSpace(f.Servings))
 		if err != nil || n < 1 || n > 200 {
-			r.Faults["servings"] = fmt.Sprintf("“%s” cannot be the number of servings: try a whole number from 1 to 200", phrase.Clip(f.Servings, 20))
+			r.Faults["servings"] = fmt.Sprintf(
+				"“%s” cannot be the number of servings: try a whole number from 1 to 200", phrase.Clip(f.Servings, 20),
+			)
 		} else {
 			rec.Servings = n
 		}
@@ -313,6 +343,8 @@ func (r *reading) typedFacts() {
 				return
 			}
 		}
-		r.Faults["time"] = fmt.Sprintf("“%s” is not a baking time: try 50, 50-60 min or 1 hour 10 min", phrase.Clip(f.Time, 20))
+		r.Faults["time"] = fmt.Sprintf(
+			"“%s” is not a baking time: try 50, 50-60 min or 1 hour 10 min", phrase.Clip(f.Time, 20),
+		)
 	}
 }

@@ -13,22 +13,36 @@ import (
 )
 
 var (
-	about       = regexp.MustCompile(`(?i)^(?:about|approx(?:imately|\.)?|around|roughly|ca\.?|~|scant|a scant|generous|a generous|heaped|a heaped|heaping|a heaping|level|rounded|a rounded|a good|good|at least|up to|another|or so)\s+`)
-	oneOf       = regexp.MustCompile(`(?i)^a (?:scant|generous|heaped|heaping|rounded|level|good)\b`)
-	sizeWord    = regexp.MustCompile(`(?i)^\s*(small|medium(?:[- ]sized?)?|large|big|extra[- ]large|xl|lg|med|sm)\b\.?[\s,-]*(?:(?:or|to)\s+(?:small|medium|large)\s+)?`)
-	spoonWord   = regexp.MustCompile(`(?i)^\s*(?:heaped|heaping|level|rounded|scant|generous|good|packed|firmly packed)\s+`)
-	times       = regexp.MustCompile(`(?i)^\s*[x×]\s*`)
-	optional    = regexp.MustCompile(`(?i)\(?\boptional(?:ly)?\b\)?`)
-	noAmount    = regexp.MustCompile(`(?i)\b(to taste|as needed|as required|for (?:dusting|greasing|sprinkling|rolling|brushing|the tin|the pan|kneading|glazing|serving|decoration|decorating|topping|frying)|to (?:serve|finish|glaze|decorate|dust|grease|sprinkle)|to coat)\b`)
-	extra       = regexp.MustCompile(`(?i)[,;]?\s*\(?(?:plus|and|\+)\s+(?:a little |some |a bit )?(?:extra|more)\b.*$`)
-	plusTail    = regexp.MustCompile(`(?i)^\s*(?:plus|\+|and|&)\s+`)
-	slashTail   = regexp.MustCompile(`^\s*(?:/|=|,?\s*or(?:\s+about)?\s)\s*`)
-	nameFirst   = regexp.MustCompile(`^([\pL][\pL\s'’()&-]{1,50}?)\s*(?:\s[-–—]|:|,|\.{2,}|…)\s*((?:\d|[½¼¾⅓⅔⅛]|(?:half|a|an|one|two|three)\s)[^\n]*)$`)
-	partsOf     = regexp.MustCompile(`(?i)^(?:the )?(whites?|yolks?) (?:of|from) (.{1,20}?) eggs?$`)
-	nameOnly    = regexp.MustCompile(`^([\pL][\pL\s'’()-]{2,40}?)\s+((?:\d+(?:[.,/]\d+)?|\d*\s?[½¼¾⅓⅔⅛])\s?(?:g|kg|ml|cl|dl|l|oz|lbs?|tsp|tbsp|cups?|grams?|ounces?|teaspoons?|tablespoons?)(?:[ ,].*)?)$`)
-	nameTimes   = regexp.MustCompile(`^([\pL][\pL\s'’()-]{2,40}?)\s+[x×]\s?(\d{1,2})$`)
-	plusEnd     = regexp.MustCompile(`(?i)\s+(?:\+|plus)\s+([\d½¼¾⅓⅔⅛][^,]*)$`)
-	someOf      = regexp.MustCompile(`(?i)^(?:a little|a bit|some|plenty|enough|extra|a (?:splash|drizzle|glug|scraping|touch|few (?:gratings|grinds|twists)))(?:\s+of)?(?:\s+(?:extra|more))?\s+`)
+	about = regexp.MustCompile(
+		`(?i)^(?:about|approx(?:imately|\.)?|around|roughly|ca\.?|~|scant|a scant|generous|a generous|heaped|a heaped|heaping|a heaping|level|rounded|a rounded|a good|good|at least|up to|another|or so)\s+`,
+	)
+	oneOf    = regexp.MustCompile(`(?i)^a (?:scant|generous|heaped|heaping|rounded|level|good)\b`)
+	sizeWord = regexp.MustCompile(
+		`(?i)^\s*(small|medium(?:[- ]sized?)?|large|big|extra[- ]large|xl|lg|med|sm)\b\.?[\s,-]*(?:(?:or|to)\s+(?:small|medium|large)\s+)?`,
+	)
+	spoonWord = regexp.MustCompile(
+		`(?i)^\s*(?:heaped|heaping|level|rounded|scant|generous|good|packed|firmly packed)\s+`,
+	)
+	times    = regexp.MustCompile(`(?i)^\s*[x×]\s*`)
+	optional = regexp.MustCompile(`(?i)\(?\boptional(?:ly)?\b\)?`)
+	noAmount = regexp.MustCompile(
+		`(?i)\b(to taste|as needed|as required|for (?:dusting|greasing|sprinkling|rolling|brushing|the tin|the pan|kneading|glazing|serving|decoration|decorating|topping|frying)|to (?:serve|finish|glaze|decorate|dust|grease|sprinkle)|to coat)\b`,
+	)
+	extra     = regexp.MustCompile(`(?i)[,;]?\s*\(?(?:plus|and|\+)\s+(?:a little |some |a bit )?(?:extra|more)\b.*$`)
+	plusTail  = regexp.MustCompile(`(?i)^\s*(?:plus|\+|and|&)\s+`)
+	slashTail = regexp.MustCompile(`^\s*(?:/|=|,?\s*or(?:\s+about)?\s)\s*`)
+	nameFirst = regexp.MustCompile(
+		`^([\pL][\pL\s'’()&-]{1,50}?)\s*(?:\s[-–—]|:|,|\.{2,}|…)\s*((?:\d|[½¼¾⅓⅔⅛]|(?:half|a|an|one|two|three)\s)[^\n]*)$`,
+	)
+	partsOf  = regexp.MustCompile(`(?i)^(?:the )?(whites?|yolks?) (?:of|from) (.{1,20}?) eggs?$`)
+	nameOnly = regexp.MustCompile(
+		`^([\pL][\pL\s'’()-]{2,40}?)\s+((?:\d+(?:[.,/]\d+)?|\d*\s?[½¼¾⅓⅔⅛])\s?(?:g|kg|ml|cl|dl|l|oz|lbs?|tsp|tbsp|cups?|grams?|ounces?|teaspoons?|tablespoons?)(?:[ ,].*)?)$`,
+	)
+	nameTimes = regexp.MustCompile(`^([\pL][\pL\s'’()-]{2,40}?)\s+[x×]\s?(\d{1,2})$`)
+	plusEnd   = regexp.MustCompile(`(?i)\s+(?:\+|plus)\s+([\d½¼¾⅓⅔⅛][^,]*)$`)
+	someOf    = regexp.MustCompile(
+		`(?i)^(?:a little|a bit|some|plenty|enough|extra|a (?:splash|drizzle|glug|scraping|touch|few (?:gratings|grinds|twists)))(?:\s+of)?(?:\s+(?:extra|more))?\s+`,
+	)
 	bracketed   = regexp.MustCompile(`^[\[(]((?:about )?[\d½¼¾⅓⅔⅛][^\])]{0,20})[\])]\s*`) // "[200g] butter"
 	leadParens  = regexp.MustCompile(`^\(([^()]{1,30})\)\s+`)                             // "(zest of) 2 lemons"
 	firstOf     = regexp.MustCompile(`(?i)^([\pL-]+) or ([\pL-]+(?: [\pL-]+){1,2})$`)
@@ -40,8 +54,12 @@ var (
 	cocoaShare  = regexp.MustCompile(`(?i)(?:^|\s)[5-9]\d\s?%(?:\s|$)`)
 	parens      = regexp.MustCompile(`\(([^()]*)\)`)
 	altOr       = regexp.MustCompile(`(?i)\s+or\s+|\s*/\s*`)
-	citrusOf    = regexp.MustCompile(`(?i)^(?:(?:finely |freely )?grated |the |freshly squeezed |some )*(juice|zest|rind)(?: and (?:grated )?(juice|zest|rind))? (?:of|from)\s+`)
-	cutNote     = regexp.MustCompile(`(?i)\s+[-–—]\s+|,\s*|;\s*|\s+at room temp|\s+(?:plus|and) (?:extra|more)\b|\s+for (?:the top|on top|dusting|greasing|sprinkling|rolling|brushing|the tin|the pan|kneading|glazing|serving|decoration|topping)\b|\s+to (?:taste|serve|finish|glaze|decorate|dust|grease)\b|\s+as needed`)
+	citrusOf    = regexp.MustCompile(
+		`(?i)^(?:(?:finely |freely )?grated |the |freshly squeezed |some )*(juice|zest|rind)(?: and (?:grated )?(juice|zest|rind))? (?:of|from)\s+`,
+	)
+	cutNote = regexp.MustCompile(
+		`(?i)\s+[-–—]\s+|,\s*|;\s*|\s+at room temp|\s+(?:plus|and) (?:extra|more)\b|\s+for (?:the top|on top|dusting|greasing|sprinkling|rolling|brushing|the tin|the pan|kneading|glazing|serving|decoration|topping)\b|\s+to (?:taste|serve|finish|glaze|decorate|dust|grease)\b|\s+as needed`,
+	)
 )
 
 // tryLine reads a piece as an ingredient line; nil when it can be none. It is
@@ -58,7 +76,8 @@ func (r *reading) tryLine(p piece, listed bool) (*recipe.Line, bool) {
 	}
 	amount := r.parse(&l)
 	words := len(strings.Fields(p.text))
-	strong := amount && words <= 24 && !(verbs.MatchString(p.text) && l.Ingredient == "") && (l.Ingredient != "" || l.Unit != "" || words <= 8 || l.Doubt != "" && strings.Contains(l.Doubt, ":"))
+	strong := amount && words <= 24 && !(verbs.MatchString(p.text) && l.Ingredient == "") &&
+		(l.Ingredient != "" || l.Unit != "" || words <= 8 || l.Doubt != "" && strings.Contains(l.Doubt, ":"))
 	if p.list && !listed && amount && l.Ingredient == "" && l.Unit == "" && words > 6 {
 		strong = false // "2. Grease the tin" after a numbered method without heading
 	}
@@ -138,7 +157,8 @@ func (r *reading) parse(l *recipe.Line) bool {
 func (r *reading) unitOf(l *recipe.Line, q measure.Quantity, rest string) (unit measure.Unit, size, left string) {
 	if m := times.FindString(rest); m != "" { // 2 x 400 g tins
 		if q2, k, err := measure.ScanQuantity(rest[len(m):]); err == nil && k > 0 {
-			if u, j := measure.ScanUnit(rest[len(m)+k:]); u.Kind == measure.Mass || u.Kind == measure.Volume && u.Factor > 0 {
+			if u, j := measure.ScanUnit(rest[len(m)+k:]); u.Kind == measure.Mass ||
+				u.Kind == measure.Volume && u.Factor > 0 {
 				l.Amount, unit = q2.Scale(q.Mid()), u
 				rest = rest[len(m)+k+j:]
 				if pack, k := measure.ScanUnit(rest); pack.Kind == measure.Piece {
@@ -262,9 +282,11 @@ func (r *reading) name(l *recipe.Line, rest string) {
 			m, ok = m2, true
 		}
 	}
-	if cut := cocoaShare.FindString(phrase); cut != "" && strings.Contains(strings.ToLower(phrase), "chocolate") && (!ok || m.Confidence < larder.SureEnough) {
+	if cut := cocoaShare.FindString(phrase); cut != "" && strings.Contains(strings.ToLower(phrase), "chocolate") &&
+		(!ok || m.Confidence < larder.SureEnough) {
 		// "dark chocolate 70 %": any share up to 75 is one ingredient
-		if m2, ok2 := r.find(strings.Join(strings.Fields(strings.Replace(phrase, cut, " ", 1)), " ")); ok2 && decimal(strings.Trim(cut, " %()")) <= 75 {
+		if m2, ok2 := r.find(strings.Join(strings.Fields(strings.Replace(phrase, cut, " ", 1)), " ")); ok2 &&
+			decimal(strings.Trim(cut, " %()")) <= 75 {
 			m, ok = m2, true
 			l.Note = strings.Trim(strings.TrimSpace(cut)+", "+l.Note, ", ")
 		}
@@ -336,7 +358,9 @@ func (r *reading) applyFix(l *recipe.Line, f Fix) {
 	if f.Ingredient != "" {
 		ing := r.foods.Get(f.Ingredient)
 		if ing == nil {
-			l.Known, l.Doubt = false, fmt.Sprintf("“%s” is not in the larder: choose a name from the list", f.Ingredient)
+			l.Known, l.Doubt = false, fmt.Sprintf(
+				"“%s” is not in the larder: choose a name from the list", f.Ingredient,
+			)
 			return
 		}
 		l.Ingredient, l.Name, l.Doubt, l.Choices = ing.ID, ing.Name, "", nil

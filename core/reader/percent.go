@@ -94,7 +94,15 @@ func (r *reading) percents() {
 	r.flour = grams
 	if grams == 0 {
 		r.flour = usualFlour
-		r.Findings = append(r.Findings, Finding{Code: "percent", Severity: "note", Message: fmt.Sprintf("The list is in percent of the flour, without a weight: worked out for %d g of flour.", usualFlour)})
+		r.Findings = append(
+			r.Findings,
+			Finding{
+				Code: "percent", Severity: "note",
+				Message: fmt.Sprintf(
+					"The list is in percent of the flour, without a weight: worked out for %d g of flour.", usualFlour,
+				),
+			},
+		)
 	}
 }
 
@@ -108,5 +116,7 @@ func (r *reading) amountOfPercent(s string) (text, how string) {
 	if sh.grams > 0 {
 		return fmt.Sprintf("%g g %s", sh.grams, sh.what), fmt.Sprintf("as written, %g %% of the flour", sh.pct)
 	}
-	return fmt.Sprintf("%g g %s", math.Round(r.flour*sh.pct)/100, sh.what), fmt.Sprintf("%g %% of %g g flour", sh.pct, math.Round(r.flour))
+	return fmt.Sprintf(
+		"%g g %s", math.Round(r.flour*sh.pct)/100, sh.what,
+	), fmt.Sprintf("%g %% of %g g flour", sh.pct, math.Round(r.flour))
 }

@@ -35,13 +35,15 @@ func pieces(text string) []piece {
 			continue
 		}
 		p := piece{text: raw, at: start}
-		if m := bullet.FindString(raw); m != "" && !(strings.HasPrefix(raw, "-") && len(m) == 1 && len(raw) > 1 && isDigitOrDot(raw[1])) {
+		if m := bullet.FindString(raw); m != "" &&
+			!(strings.HasPrefix(raw, "-") && len(m) == 1 && len(raw) > 1 && isDigitOrDot(raw[1])) {
 			p.text, p.at, p.list = raw[len(m):], start+len(m), true
 		}
 		if m := numbered.FindString(p.text); m != "" {
 			p.text, p.at, p.list = p.text[len(m):], p.at+len(m), true
 		}
-		if t := strings.TrimLeft(p.text, "*_#"); t != p.text && (strings.HasPrefix(p.text, "**") || strings.HasPrefix(p.text, "_") || strings.HasPrefix(p.text, "#")) {
+		if t := strings.TrimLeft(p.text, "*_#"); t != p.text &&
+			(strings.HasPrefix(p.text, "**") || strings.HasPrefix(p.text, "_") || strings.HasPrefix(p.text, "#")) {
 			t = strings.TrimLeft(t, " ")
 			p.text, p.at = t, p.at+len(p.text)-len(t)
 		}

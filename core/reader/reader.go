@@ -119,18 +119,30 @@ type reading struct {
 }
 
 var (
-	headIngredients = regexp.MustCompile(`(?i)^\W*(ingredients?|you(?:'ll| will) need|what you need|shopping list)\b[^.]{0,30}$`)
-	headMethod      = regexp.MustCompile(`(?i)^\W*(method|directions?|instructions?|preparation|steps|how to make(?: it)?|procedure|to make)\s*:?\W*$`)
-	headNotes       = regexp.MustCompile(`(?i)^\W*(?:(?:recipe )?notes?|tips?|storage|to store|nutrition)\s*(?::|$)`)
-	section         = regexp.MustCompile(`(?i)^\W*(?:for (?:the )?)?([\pL][\pL\s,&'’-]{1,40}?)\s*:\s*$`)
-	sectionFor      = regexp.MustCompile(`(?i)^\W*for (?:the )?([\pL][\pL\s&'’-]{1,30})$`)
-	sectionWord     = regexp.MustCompile(`(?i)^(?:(?:the )?(?:dough|filling|icing|frosting|glaze|topping|crumble|streusel|syrup|drizzle|cake|sponge|batter|base|crust|sauce|soak|starter|poolish|decoration|cakes?|loaf|scones?|muffins?)|(?:dry|wet)(?: ingredients)?|to (?:finish|serve|decorate)|(?:lemon|orange|chocolate|vanilla|cream cheese|coffee|maple|buttercream|royal) (?:icing|frosting|glaze|drizzle|syrup|filling|topping)|buttercream)$`)
-	buttons         = regexp.MustCompile(`(?i)^(?:#?\w+\s+)*#\w+\s*$|^\W*(?:scale\b.*\dx|(?:print|save|pin|share|rate|jump to|video|advertisement|add to)\b.{0,24})$`)
-	bullet          = regexp.MustCompile(`^(?:>[> ]*|[-*•·▢☐◦▪‣–—]+|\[[ xX✓✔]?\]|(?:[\p{So}\p{Sk}\x{FE0F}\x{200D}]\s*)+)\s*`)
-	british         = regexp.MustCompile(`(?i)\bgas (?:mark )?\d|\b(?:caster|castor|self-?raising|plain flour|bicarb|treacle|demerara|muscovado|sultanas|double cream|wholemeal|golden syrup|dessertspoons?)\b`)
-	symbols         = regexp.MustCompile(`[\p{So}\p{Sk}\x{FE0F}\x{200D}]`)
-	numbered        = regexp.MustCompile(`^(?:\(?\d{1,2}[.)]|[Ss]tep \d{1,2}[.:]?)\s+`)
-	verbs           = regexp.MustCompile(`(?i)^(?:first(?:ly)?,?|then|next,?|now|meanwhile,?|finally,?|gently|using|once|when|after|before|while|in (?:a|the|another)|pre-?heat|heat|set|line|grease|butter (?:and|an?|the|your)|oil (?:an?|the|your)|mix|stir|beat|whisk|cream (?:the|together|butter|until)|rub|fold|add|pour|put|place|combine|sift|melt|bake|cook|leave|let|cool|cut|divide|roll|shape|knead|bring|turn|scrape|spoon|tip|make|mash|grate|peel|press|brush|sprinkle|spread|serve|store|remove|take|transfer|dissolve|warm|blend|process|drain|soak|chill|prove|proof|cover|allow|dust|dip|stand|work|start|slice|wash|drop|top|check|test|oven (?:to|at|on|\d)|scatter|rest|pat|tip|form|press|push|lift|smooth|level|prepare|microwave|to (?:make|serve|finish))\b`)
+	headIngredients = regexp.MustCompile(
+		`(?i)^\W*(ingredients?|you(?:'ll| will) need|what you need|shopping list)\b[^.]{0,30}$`,
+	)
+	headMethod = regexp.MustCompile(
+		`(?i)^\W*(method|directions?|instructions?|preparation|steps|how to make(?: it)?|procedure|to make)\s*:?\W*$`,
+	)
+	headNotes   = regexp.MustCompile(`(?i)^\W*(?:(?:recipe )?notes?|tips?|storage|to store|nutrition)\s*(?::|$)`)
+	section     = regexp.MustCompile(`(?i)^\W*(?:for (?:the )?)?([\pL][\pL\s,&'’-]{1,40}?)\s*:\s*$`)
+	sectionFor  = regexp.MustCompile(`(?i)^\W*for (?:the )?([\pL][\pL\s&'’-]{1,30})$`)
+	sectionWord = regexp.MustCompile(
+		`(?i)^(?:(?:the )?(?:dough|filling|icing|frosting|glaze|topping|crumble|streusel|syrup|drizzle|cake|sponge|batter|base|crust|sauce|soak|starter|poolish|decoration|cakes?|loaf|scones?|muffins?)|(?:dry|wet)(?: ingredients)?|to (?:finish|serve|decorate)|(?:lemon|orange|chocolate|vanilla|cream cheese|coffee|maple|buttercream|royal) (?:icing|frosting|glaze|drizzle|syrup|filling|topping)|buttercream)$`,
+	)
+	buttons = regexp.MustCompile(
+		`(?i)^(?:#?\w+\s+)*#\w+\s*$|^\W*(?:scale\b.*\dx|(?:print|save|pin|share|rate|jump to|video|advertisement|add to)\b.{0,24})$`,
+	)
+	bullet  = regexp.MustCompile(`^(?:>[> ]*|[-*•·▢☐◦▪‣–—]+|\[[ xX✓✔]?\]|(?:[\p{So}\p{Sk}\x{FE0F}\x{200D}]\s*)+)\s*`)
+	british = regexp.MustCompile(
+		`(?i)\bgas (?:mark )?\d|\b(?:caster|castor|self-?raising|plain flour|bicarb|treacle|demerara|muscovado|sultanas|double cream|wholemeal|golden syrup|dessertspoons?)\b`,
+	)
+	symbols  = regexp.MustCompile(`[\p{So}\p{Sk}\x{FE0F}\x{200D}]`)
+	numbered = regexp.MustCompile(`^(?:\(?\d{1,2}[.)]|[Ss]tep \d{1,2}[.:]?)\s+`)
+	verbs    = regexp.MustCompile(
+		`(?i)^(?:first(?:ly)?,?|then|next,?|now|meanwhile,?|finally,?|gently|using|once|when|after|before|while|in (?:a|the|another)|pre-?heat|heat|set|line|grease|butter (?:and|an?|the|your)|oil (?:an?|the|your)|mix|stir|beat|whisk|cream (?:the|together|butter|until)|rub|fold|add|pour|put|place|combine|sift|melt|bake|cook|leave|let|cool|cut|divide|roll|shape|knead|bring|turn|scrape|spoon|tip|make|mash|grate|peel|press|brush|sprinkle|spread|serve|store|remove|take|transfer|dissolve|warm|blend|process|drain|soak|chill|prove|proof|cover|allow|dust|dip|stand|work|start|slice|wash|drop|top|check|test|oven (?:to|at|on|\d)|scatter|rest|pat|tip|form|press|push|lift|smooth|level|prepare|microwave|to (?:make|serve|finish))\b`,
+	)
 )
 
 // Read reads a text. It refuses a text that is empty or longer than MaxText or MaxLines;
@@ -140,11 +152,19 @@ func Read(text string, opt Options) (*Reading, error) {
 	case strings.TrimSpace(text) == "":
 		return nil, fmt.Errorf("there is no text to read: paste a recipe, its ingredients one to a line")
 	case len(text) > MaxText:
-		return nil, fmt.Errorf("that is %d KB of text; a recipe of up to %d KB can be read: paste one recipe at a time", len(text)>>10, MaxText>>10)
+		return nil, fmt.Errorf(
+			"that is %d KB of text; a recipe of up to %d KB can be read: paste one recipe at a time", len(text)>>10,
+			MaxText>>10,
+		)
 	case strings.Count(text, "\n") > MaxLines:
-		return nil, fmt.Errorf("that is %d lines of text; a recipe of up to %d can be read: paste one recipe at a time", strings.Count(text, "\n"), MaxLines)
+		return nil, fmt.Errorf(
+			"that is %d lines of text; a recipe of up to %d can be read: paste one recipe at a time",
+			strings.Count(text, "\n"), MaxLines,
+		)
 	case !utf8.ValidString(text):
-		return nil, fmt.Errorf("this is not plain text (it holds bytes that are no letters): copy the recipe as text and paste it again")
+		return nil, fmt.Errorf(
+			"this is not plain text (it holds bytes that are no letters): copy the recipe as text and paste it again",
+		)
 	}
 	if opt.Larder == nil {
 		opt.Larder = larder.Builtin()
@@ -237,7 +257,9 @@ func (r *reading) lines() {
 			} else if m == nil {
 				m = sectionFor.FindStringSubmatch(p.text)
 			}
-			if state == before && r.Recipe.Title == "" && r.found == 0 && !strings.HasPrefix(strings.ToLower(p.text), "for ") && !strings.HasSuffix(p.text, ":") {
+			if state == before && r.Recipe.Title == "" && r.found == 0 &&
+				!strings.HasPrefix(strings.ToLower(p.text), "for ") &&
+				!strings.HasSuffix(p.text, ":") {
 				r.title(p)
 				continue
 			}
@@ -264,7 +286,8 @@ func (r *reading) lines() {
 // text has come to.
 func (r *reading) place(p piece, state part, sect string, headed bool) part {
 	line, strong := r.tryLine(p, state == ingredients)
-	if state == before && r.Recipe.Title == "" && strong && line.Unit == "" && (line.Ingredient == "" || !startsWithDigit(p.text)) {
+	if state == before && r.Recipe.Title == "" && strong && line.Unit == "" &&
+		(line.Ingredient == "" || !startsWithDigit(p.text)) {
 		strong = false // "A seed cake", "Two-minute scones"
 	}
 	switch {
@@ -303,7 +326,8 @@ func saysToDo(s string) bool {
 }
 
 func looksLikeStep(p piece) bool {
-	return verbs.MatchString(p.text) && len(strings.Fields(p.text)) >= 3 || len(p.text) > 140 || strings.Count(p.text, ". ") > 0 && len(p.text) > 60
+	return verbs.MatchString(p.text) && len(strings.Fields(p.text)) >= 3 || len(p.text) > 140 ||
+		strings.Count(p.text, ". ") > 0 && len(p.text) > 60
 }
 
 func (r *reading) title(p piece) {
@@ -315,10 +339,13 @@ func (r *reading) title(p piece) {
 }
 
 func (r *reading) step(p piece) {
-	if next := fmt.Sprintf("%d ", len(r.Recipe.Steps)+1); strings.HasPrefix(p.text, next) && verbs.MatchString(p.text[len(next):]) {
+	if next := fmt.Sprintf("%d ", len(r.Recipe.Steps)+1); strings.HasPrefix(p.text, next) &&
+		verbs.MatchString(p.text[len(next):]) {
 		p.text, p.at = p.text[len(next):], p.at+len(next) // "1 Preheat the oven": a number without its dot
 	}
-	r.Recipe.Steps = append(r.Recipe.Steps, recipe.Step{Text: p.text, Span: recipe.Span{From: p.at, To: p.at + len(p.text)}})
+	r.Recipe.Steps = append(
+		r.Recipe.Steps, recipe.Step{Text: p.text, Span: recipe.Span{From: p.at, To: p.at + len(p.text)}},
+	)
 }
 
 // key names a line among the corrections: its text, and from the second of that text on

@@ -10,10 +10,16 @@ import (
 // One line may hold two ingredients: "juice and zest of 1 orange", "1 tbsp ground
 // flax + 3 tbsp water". Each becomes a line of its own over the same words.
 var (
-	bothOf    = regexp.MustCompile(`(?i)^(?:(?:finely |freely )?grated |the |freshly squeezed |some )*(zest|rind|juice)\s*(?:and|&|\+|,)\s*(?:(?:finely )?grated |the )*(zest|rind|juice) (?:of|from)\s+(.{1,60})$`)
-	bothAfter = regexp.MustCompile(`(?i)^((?:\S+ ){0,4}?(?:lemon|orange|lime)s?)\s*[,(:–-]+\s*(?:(?:finely )?grated |the |both )*(zest|rind|juice)\s*(?:and|&|\+|,)\s*(?:(?:finely )?grated |the )*(zest|rind|juice)\)?$`)
-	aside     = regexp.MustCompile(`(?i)^[^\pL]*(?:(?:tbsp|tsp|tablespoons?|teaspoons?|g|ml|cups?)\s+)?(?:to|for|if|extra|more)\b`)
-	joined    = regexp.MustCompile(`(?i)\s+(?:\+|plus|and|&)\s+`)
+	bothOf = regexp.MustCompile(
+		`(?i)^(?:(?:finely |freely )?grated |the |freshly squeezed |some )*(zest|rind|juice)\s*(?:and|&|\+|,)\s*(?:(?:finely )?grated |the )*(zest|rind|juice) (?:of|from)\s+(.{1,60})$`,
+	)
+	bothAfter = regexp.MustCompile(
+		`(?i)^((?:\S+ ){0,4}?(?:lemon|orange|lime)s?)\s*[,(:–-]+\s*(?:(?:finely )?grated |the |both )*(zest|rind|juice)\s*(?:and|&|\+|,)\s*(?:(?:finely )?grated |the )*(zest|rind|juice)\)?$`,
+	)
+	aside = regexp.MustCompile(
+		`(?i)^[^\pL]*(?:(?:tbsp|tsp|tablespoons?|teaspoons?|g|ml|cups?)\s+)?(?:to|for|if|extra|more)\b`,
+	)
+	joined = regexp.MustCompile(`(?i)\s+(?:\+|plus|and|&)\s+`)
 )
 
 // twoInOne parts such a line; nil when it holds one ingredient.

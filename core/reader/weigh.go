@@ -25,13 +25,16 @@ func isSpoon(u measure.Unit) bool { return u.ID == "tsp" || u.ID == "tbsp" || u.
 
 var (
 	unread      = regexp.MustCompile(`[1-9½¼¾⅓⅔⅛]`)
-	percentSign = regexp.MustCompile(`\d+(?:[.,]\d+)?\s*%|\b0{2}\b|\b\d:\d|\bfor [\dx× ]+[^,;]*`) // numbers that are no amount
+	percentSign = regexp.MustCompile(
+		`\d+(?:[.,]\d+)?\s*%|\b0{2}\b|\b\d:\d|\bfor [\dx× ]+[^,;]*`,
+	) // numbers that are no amount
 )
 
 // weigh works out the grams of a line and says how.
 func (r *reading) weigh(l *recipe.Line, unit measure.Unit, size string, w writtenAmounts) {
 	if l.Ingredient == "" {
-		if g := l.Amount.Mid() * unit.Factor; unit.Kind == measure.Mass && g <= maxGrams { // the weight at least is known
+		if g := l.Amount.Mid() * unit.Factor; unit.Kind == measure.Mass &&
+			g <= maxGrams { // the weight at least is known
 			l.Grams, l.How = g, "as written"
 		}
 		return
@@ -61,7 +64,9 @@ func (r *reading) weigh(l *recipe.Line, unit measure.Unit, size string, w writte
 	}
 	grams, how, doubt := r.grams(l, ing, unit, size, w)
 	if unit.ID == "pint" || unit.ID == "quart" {
-		r.Findings = append(r.Findings, Finding{"pint", "note", pintWords(r.opt.Kitchen.Pint), recipe.LineID(r.found + 1)})
+		r.Findings = append(
+			r.Findings, Finding{"pint", "note", pintWords(r.opt.Kitchen.Pint), recipe.LineID(r.found + 1)},
+		)
 	}
 	if w.grams > 0 {
 		if grams > 0 && unit.Kind != measure.NoUnit && differ(grams, w.grams) > apart && doubt == "" {
@@ -98,57 +103,34 @@ func pintWords(used measure.Millilitres) string {
 func disagree(l *recipe.Line, unit measure.Unit, first, second float64) string {
 	written := strings.TrimSpace(l.Amount.String() + " " + unit.Words(l.Amount))
 	if unit.Kind == measure.Mass {
-		return fmt.Sprintf("%s: %s and %s are written side by side, and they differ. The first is used.", l.Name, written, measure.Grams(second))
+		return fmt.Sprintf(
+			"%s: %s and %s are written side by side, and they differ. The first is used.", l.Name, written,
+			measure.Grams(second),
+		)
 	}
-	return fmt.Sprintf("%s: %s is about %s, but %s is written beside it. The weight is used.", l.Name, written, measure.Grams(first), measure.Grams(second))
+	return fmt.Sprintf(
+		"%s: %s is about %s, but %s is written beside it. The weight is used.", l.Name, written, measure.Grams(first),
+		measure.Grams(second),
+	)
 }
 
-func (r *reading) grams(l *recipe.Line, ing *larder.Ingredient, unit measure.Unit, size string, w writtenAmounts) (g float64, how, doubt string) {
-	n := l.Amount.Mid()
+func (r *reading) grams(
+	l *recipe.Line, ing *larder.Ingredient, unit measure.Unit, size string, w writtenAmounts,
+) (g float64, how, doubt string) {
 	switch unit.Kind {
 	case measure.Mass:
-		g, how = n*unit.Factor, "as written"
-		if unit.ID != "g" {
-			how = fmt.Sprintf("%s %s × %s g", l.Amount, unit.ID, measure.Digits(unit.Factor, 4))
-		}
-		if w.plusML > 0 { // "250 g flour, plus 2 tbsp"
-			per, _, ok := r.density(ing, l)
-			if !ok {
-				return 0, "", fmt.Sprintf("what a spoon of %s weighs is not known: give it in grams", ing.Name)
-			}
-			g, how = g+w.plusML*per, how+" "+w.words
-		}
-		return g + w.plusG, how, ""
+		return r.weighed(l, ing, unit, w)
 	case measure.Volume:
-		ml := n*float64(r.opt.Kitchen.ML(unit)) + w.plusML
-		per, row, ok := r.density(ing, l)
-		if !ok {
-			if w.ml > 0 || w.grams > 0 {
-				return 0, "", ""
-			}
-			return 0, "", fmt.Sprintf("what a %s of %s weighs is not known: give it in grams", unit.ID, ing.Name)
-		}
-		one := float64(r.opt.Kitchen.ML(unit)) * per
-		if w.heaped && isSpoon(unit) {
-			ml *= heap
-		}
-		how = fmt.Sprintf("%s %s × %s g", l.Amount, unit.Words(l.Amount), measure.Digits(one, 3))
-		if row.How != "liquid" && row.How != "level" {
-			how += ", " + row.How
-		}
-		if w.heaped && isSpoon(unit) {
-			how += ", heaped: taken as 1½ level"
-		}
-		if w.words != "" {
-			how += " " + w.words
-		}
-		return ml*per + w.plusG, how, ""
+		return r.spooned(l, ing, unit, w)
 	}
+	n := l.Amount.Mid()
 	if one := r.opt.Amounts[Measure(*l)]; one > 0 && size == "" && w.grams == 0 && w.ml == 0 {
 		return n * one, fmt.Sprintf("%s × %s, as you settled it", l.Amount, measure.Grams(one)), ""
 	}
 	if unit.ID == "stick" || unit.ID == "knob" || unit.ID == "square" {
-		return n * unit.Factor, fmt.Sprintf("%s %s × %s", l.Amount, unit.Words(l.Amount), measure.Grams(unit.Factor)), ""
+		return n * unit.Factor, fmt.Sprintf(
+			"%s %s × %s", l.Amount, unit.Words(l.Amount), measure.Grams(unit.Factor),
+		), ""
 	}
 	if unit.ID == "handful" {
 		return n * 40, fmt.Sprintf("%s handful × 40 g", l.Amount), "" // 40 g of dried fruit, practice
@@ -182,6 +164,53 @@ func (r *reading) grams(l *recipe.Line, ing *larder.Ingredient, unit measure.Uni
 		return 0, "", fmt.Sprintf("%s %s: in what? Give a unit, or grams", l.Amount, l.Phrase)
 	}
 	return 0, "", fmt.Sprintf("what a %s of %s weighs is not known: give it in grams", unit.ID, ing.Name)
+}
+
+// weighed are the grams of a line by weight.
+func (r *reading) weighed(
+	l *recipe.Line, ing *larder.Ingredient, unit measure.Unit, w writtenAmounts,
+) (g float64, how, doubt string) {
+	g, how = l.Amount.Mid()*unit.Factor, "as written"
+	if unit.ID != "g" {
+		how = fmt.Sprintf("%s %s × %s g", l.Amount, unit.ID, measure.Digits(unit.Factor, 4))
+	}
+	if w.plusML > 0 { // "250 g flour, plus 2 tbsp"
+		per, _, ok := r.density(ing, l)
+		if !ok {
+			return 0, "", fmt.Sprintf("what a spoon of %s weighs is not known: give it in grams", ing.Name)
+		}
+		g, how = g+w.plusML*per, how+" "+w.words
+	}
+	return g + w.plusG, how, ""
+}
+
+// spooned are the grams of a line by volume.
+func (r *reading) spooned(
+	l *recipe.Line, ing *larder.Ingredient, unit measure.Unit, w writtenAmounts,
+) (g float64, how, doubt string) {
+	ml := l.Amount.Mid()*float64(r.opt.Kitchen.ML(unit)) + w.plusML
+	per, row, ok := r.density(ing, l)
+	if !ok {
+		if w.ml > 0 || w.grams > 0 {
+			return 0, "", ""
+		}
+		return 0, "", fmt.Sprintf("what a %s of %s weighs is not known: give it in grams", unit.ID, ing.Name)
+	}
+	one := float64(r.opt.Kitchen.ML(unit)) * per
+	if w.heaped && isSpoon(unit) {
+		ml *= heap
+	}
+	how = fmt.Sprintf("%s %s × %s g", l.Amount, unit.Words(l.Amount), measure.Digits(one, 3))
+	if row.How != "liquid" && row.How != "level" {
+		how += ", " + row.How
+	}
+	if w.heaped && isSpoon(unit) {
+		how += ", heaped: taken as 1½ level"
+	}
+	if w.words != "" {
+		how += " " + w.words
+	}
+	return ml*per + w.plusG, how, ""
 }
 
 // Measure names what is counted in a line, as a household's weight for one of it

@@ -39,8 +39,10 @@ var Kinds = []struct {
 	ID    Kind
 	Words string
 }{
-	{QuickBread, "quick bread or muffins"}, {AllInCake, "all-in or oil cake"}, {CreamedCake, "creamed cake"}, {FruitCake, "fruit cake"}, {Scone, "scones"},
-	{SodaBread, "soda bread"}, {Biscuit, "biscuits (cookies)"}, {LeanBread, "yeast bread, lean"}, {RichBread, "yeast bread, rich"},
+	{QuickBread, "quick bread or muffins"},
+	{AllInCake, "all-in or oil cake"}, {CreamedCake, "creamed cake"}, {FruitCake, "fruit cake"}, {Scone, "scones"},
+	{SodaBread, "soda bread"},
+	{Biscuit, "biscuits (cookies)"}, {LeanBread, "yeast bread, lean"}, {RichBread, "yeast bread, rich"},
 	{Flatbread, "flatbread, no yeast"}, {OneBowl, "one-bowl cake: microwave or pan"},
 }
 

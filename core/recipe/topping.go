@@ -3,10 +3,14 @@ package recipe
 import "regexp"
 
 // toppings are the words by which recipes call what does not go into the tin.
-var toppings = regexp.MustCompile(`(?i)\b(icing|frosting|glaze|drizzle|syrup|filling|topping|buttercream|sauce|to serve|to finish|to decorate|decoration|wash)\b`)
+var toppings = regexp.MustCompile(
+	`(?i)\b(icing|frosting|glaze|drizzle|syrup|filling|topping|buttercream|sauce|to serve|to finish|to decorate|decoration|wash)\b`,
+)
 
 // onTop are the words by which a line says that it stays outside the dough.
-var onTop = regexp.MustCompile(`(?i)\b(?:to|for) (?:glaze|glazing|brush|brushing|dust|dusting|sprinkle|sprinkling|roll(?:ing)? in|decorate|decorating|decoration|serve|serving|finish|grease|greasing|top|topping|scatter|the top|the tin|the pan)\b`)
+var onTop = regexp.MustCompile(
+	`(?i)\b(?:to|for) (?:glaze|glazing|brush|brushing|dust|dusting|sprinkle|sprinkling|roll(?:ing)? in|decorate|decorating|decoration|serve|serving|finish|grease|greasing|top|topping|scatter|the top|the tin|the pan)\b`,
+)
 
 // Topping reports whether the line is eaten beside the batter or spread on it
 // rather than mixed in: of an icing's section, or "to glaze".

@@ -87,39 +87,121 @@ var alcohol = any("rum", "liqueur", "wine", "fortified-wine", "beer", "cider")
 // annexes II and III for allergens and polyols; USDA's table of nutrient
 // retention for alcohol; the rest common practice of food agencies.
 var rules = []rule{
-	{"milk-allergy", byLabel, "Milk allergy is not lactose intolerance, and “vegan” on a packet is no allergen promise. Read the label of every spread, block, chocolate and baking powder.",
-		without("milk")},
-	{"lactose", byDoctor, "Lactose-free is no help for a milk allergy: the milk's protein is all there.", asks(diet.LactoseFree)},
-	{"coeliac", byLabel, "Made without gluten ingredients, which is not “gluten-free”: that is a measured figure. Clean tools and boards, a toaster of its own, oats only certified, and read the labels of powder, spices and icing sugar. Wheat allergy is another thing: wheat starch sold as gluten-free is not for it.", without("gluten")},
-	{"diabetes", byCare, "Carbohydrate figures are estimates: weighing at home is right to about a tenth. Doses of insulin or tablets, and eating this low in carbohydrate with diabetes tablets, in pregnancy or with kidney disease, are for the care team. A sugar-free bake does not treat a hypo.",
+	{
+		"milk-allergy", byLabel,
+		"Milk allergy is not lactose intolerance, and “vegan” on a packet is no allergen promise. Read the label of every spread, block, chocolate and baking powder.",
+		without("milk"),
+	},
+	{
+		"lactose", byDoctor, "Lactose-free is no help for a milk allergy: the milk's protein is all there.",
+		asks(diet.LactoseFree),
+	},
+	{
+		"coeliac", byLabel,
+		"Made without gluten ingredients, which is not “gluten-free”: that is a measured figure. Clean tools and boards, a toaster of its own, oats only certified, and read the labels of powder, spices and icing sugar. Wheat allergy is another thing: wheat starch sold as gluten-free is not for it.",
+		without("gluten"),
+	},
+	{
+		"diabetes", byCare,
+		"Carbohydrate figures are estimates: weighing at home is right to about a tenth. Doses of insulin or tablets, and eating this low in carbohydrate with diabetes tablets, in pregnancy or with kidney disease, are for the care team. A sugar-free bake does not treat a hypo.",
 		func(s scene) bool {
-			return asks(diet.Keto)(s) || asks(diet.LowSugar)(s) || limits(diet.NetCarb, diet.Sugars, diet.AddedSugars)(s)
-		}},
-	{"sodium", byDoctor, "The sodium counted is that of the lines: how much comes from powder, soda and salt stands with the figure.", func(s scene) bool { return asks(diet.LowSodium)(s) || limits(diet.Sodium)(s) }},
-	{"potassium", byDoctor, "Potassium in place of sodium is not for everyone: not with kidney disease or with some heart tablets.", any("potassium-bicarbonate", "salt-substitute")},
+			return asks(diet.Keto)(s) || asks(diet.LowSugar)(s) ||
+				limits(diet.NetCarb, diet.Sugars, diet.AddedSugars)(s)
+		},
+	},
+	{
+		"sodium", byDoctor,
+		"The sodium counted is that of the lines: how much comes from powder, soda and salt stands with the figure.",
+		func(s scene) bool { return asks(diet.LowSodium)(s) || limits(diet.Sodium)(s) },
+	},
+	{
+		"potassium", byDoctor,
+		"Potassium in place of sodium is not for everyone: not with kidney disease or with some heart tablets.",
+		any("potassium-bicarbonate", "salt-substitute"),
+	},
 	{"lupin", byDoctor, "Lupin may set off a peanut allergy.", any("lupin-flour")},
 	{"allulose", byFood, "Allulose is not authorised as a food in the EU.", any("allulose", "allulose-syrup")},
-	{"gluten", byLabel, "This still holds wheat or another gluten cereal. Nothing here is made for coeliac disease or wheat allergy.", family(larder.FamilyWheatFlour)},
-	{"gel-dry", byDoctor, "Psyllium, flax and gums are never eaten dry: always with their water, and psyllium two hours apart from medicines.", any("psyllium-husk", "psyllium-powder", "flax-ground", "chia", "xanthan", "guar")},
+	{
+		"gluten", byLabel,
+		"This still holds wheat or another gluten cereal. Nothing here is made for coeliac disease or wheat allergy.",
+		family(larder.FamilyWheatFlour),
+	},
+	{
+		"gel-dry", byDoctor,
+		"Psyllium, flax and gums are never eaten dry: always with their water, and psyllium two hours apart from medicines.",
+		any("psyllium-husk", "psyllium-powder", "flax-ground", "chia", "xanthan", "guar"),
+	},
 	{"xylitol", "Your vet decides.", "Xylitol is deadly to dogs, in crumbs too.", any("xylitol")},
 	{"honey", byDoctor, "Honey is not for children under twelve months, baked in or not.", any("honey")},
-	{"choking", byDoctor, "Whole nuts and hard dried fruit can choke small children.", family(larder.FamilyNut, larder.FamilyDriedFruit)},
-	{"alcohol", byDoctor, "Alcohol does not bake off entirely, and spirit fed after baking stays: think of children, pregnancy, recovery, driving and faith.", alcohol},
+	{
+		"choking", byDoctor, "Whole nuts and hard dried fruit can choke small children.",
+		family(larder.FamilyNut, larder.FamilyDriedFruit),
+	},
+	{
+		"alcohol", byDoctor,
+		"Alcohol does not bake off entirely, and spirit fed after baking stays: think of children, pregnancy, recovery, driving and faith.",
+		alcohol,
+	},
 	{"cassava", "The packet decides.", "Use only cassava flour that is sold for eating.", any("cassava-flour")},
 	{"polyols", byLabel, "Sugar alcohols upset the gut in large servings.", family(larder.FamilyPolyol)},
-	{"soak", byFood, "Soaked fruit without spirit stands in the fridge, in a clean dry jar, three to four days at most; mould means bin.",
-		both(both(says(`\b(?:soak|steep|macerat)[^.]{0,80}(?:overnight|days?\b|\b(?:[6-9]|1\d|2\d)\s*(?:hours?|hrs?)|room temperature|on the counter)|\bsoaked overnight`), family(larder.FamilyDriedFruit)), not(alcohol))},
-	{"hot-sugar", byMaker, "Boiling sugar sticks and burns, and spits when water or cream goes in: a deep pan, long sleeves, no children near.",
-		says(`\bcaramel(?:is|iz)|\b(?:boil|simmer|bubble|heat)[^.]{0,60}\b(?:sugar|syrup|honey|treacle)\b[^.]{0,40}(?:until|to|for|°)|\b1[1-7]\d ?°? ?c\b[^.]{0,30}(?:sugar|syrup)|soft[- ]ball|hard[- ]crack`)},
-	{"stove-top", byMaker, "Baking on the stove: only a pan that its maker allows dry and empty over heat, no coated pan overheated, and a window open.",
-		says(`\b(?:lidded|covered|heavy|empty|kadai|pressure)\b[^.]{0,40}\b(?:pan|pot|cooker|wok)\b[^.]{0,80}\b(?:flame|hob|stove|gas|low heat|rack|salt|sand)\b|\b(?:low|medium) flame\b`)},
-	{"microwave", byMaker, "In the microwave: nothing of metal, and let it stand before it is eaten, since the middle is hotter than the edge.", says(`\bmicrowav`)},
-	{"glass", byMaker, "Glass and stoneware crack when they go from cold to hot at once.", says(`\b(?:glass|stoneware|ceramic|pyrex|baking stone)\b[^.]{0,30}\b(?:dish|tin|pan|bowl|stone)?`)},
-	{"jar", byFood, "A cake is never sealed in a jar to keep it.", says(`\b(?:seal|lid)[^.]{0,40}\bjars?\b[^.]{0,60}\b(?:hot|cake|bread|bake|keep|store)|\b(?:bake|cake|bread)[^.]{0,40}\bin (?:a |the )?jars?\b`)},
-	{"fridge", byFood, "Cream, custard and curd cheese go into the fridge within two hours, one where it is hotter than 32 °C.",
-		says(`\b(?:whipped? (?:the )?cream|cream cheese (?:icing|frosting)|custard|filling)[^.]*\b(?:spread|fill|sandwich|top|pipe|pour)|\b(?:spread|fill|sandwich|top|pipe)[^.]*\b(?:whipped cream|cream cheese|custard)`)},
-	{"raw-finish", byFood, "Raw egg stays raw in this icing or cream: not for small children, the old, the pregnant or the ill.", says(`\b(?:royal icing|raw eggs?)\b|\bmousse\b[^.]*\begg`)},
-	{"raw", byFood, "Raw flour, raw batter and raw egg are not for tasting.", family(larder.FamilyWheatFlour, larder.FamilyGFFlour, larder.FamilyEgg)},
+	{
+		"soak", byFood,
+		"Soaked fruit without spirit stands in the fridge, in a clean dry jar, three to four days at most; mould means bin.",
+		both(
+			both(
+				says(
+					`\b(?:soak|steep|macerat)[^.]{0,80}(?:overnight|days?\b|\b(?:[6-9]|1\d|2\d)\s*(?:hours?|hrs?)|room temperature|on the counter)|\bsoaked overnight`,
+				),
+				family(larder.FamilyDriedFruit),
+			),
+			not(alcohol),
+		),
+	},
+	{
+		"hot-sugar", byMaker,
+		"Boiling sugar sticks and burns, and spits when water or cream goes in: a deep pan, long sleeves, no children near.",
+		says(
+			`\bcaramel(?:is|iz)|\b(?:boil|simmer|bubble|heat)[^.]{0,60}\b(?:sugar|syrup|honey|treacle)\b[^.]{0,40}(?:until|to|for|°)|\b1[1-7]\d ?°? ?c\b[^.]{0,30}(?:sugar|syrup)|soft[- ]ball|hard[- ]crack`,
+		),
+	},
+	{
+		"stove-top", byMaker,
+		"Baking on the stove: only a pan that its maker allows dry and empty over heat, no coated pan overheated, and a window open.",
+		says(
+			`\b(?:lidded|covered|heavy|empty|kadai|pressure)\b[^.]{0,40}\b(?:pan|pot|cooker|wok)\b[^.]{0,80}\b(?:flame|hob|stove|gas|low heat|rack|salt|sand)\b|\b(?:low|medium) flame\b`,
+		),
+	},
+	{
+		"microwave", byMaker,
+		"In the microwave: nothing of metal, and let it stand before it is eaten, since the middle is hotter than the edge.",
+		says(`\bmicrowav`),
+	},
+	{
+		"glass", byMaker, "Glass and stoneware crack when they go from cold to hot at once.",
+		says(`\b(?:glass|stoneware|ceramic|pyrex|baking stone)\b[^.]{0,30}\b(?:dish|tin|pan|bowl|stone)?`),
+	},
+	{
+		"jar", byFood, "A cake is never sealed in a jar to keep it.",
+		says(
+			`\b(?:seal|lid)[^.]{0,40}\bjars?\b[^.]{0,60}\b(?:hot|cake|bread|bake|keep|store)|\b(?:bake|cake|bread)[^.]{0,40}\bin (?:a |the )?jars?\b`,
+		),
+	},
+	{
+		"fridge", byFood,
+		"Cream, custard and curd cheese go into the fridge within two hours, one where it is hotter than 32 °C.",
+		says(
+			`\b(?:whipped? (?:the )?cream|cream cheese (?:icing|frosting)|custard|filling)[^.]*\b(?:spread|fill|sandwich|top|pipe|pour)|\b(?:spread|fill|sandwich|top|pipe)[^.]*\b(?:whipped cream|cream cheese|custard)`,
+		),
+	},
+	{
+		"raw-finish", byFood,
+		"Raw egg stays raw in this icing or cream: not for small children, the old, the pregnant or the ill.",
+		says(`\b(?:royal icing|raw eggs?)\b|\bmousse\b[^.]*\begg`),
+	},
+	{
+		"raw", byFood, "Raw flour, raw batter and raw egg are not for tasting.",
+		family(larder.FamilyWheatFlour, larder.FamilyGFFlour, larder.FamilyEgg),
+	},
 }
 
 // Cautions lists what applies to a recipe for those it is made for. Newly come
@@ -132,7 +214,13 @@ func Cautions(r *recipe.Recipe, l *larder.Larder, d diet.Demand, newAllergens ma
 	}
 	for _, a := range larder.Allergens() {
 		if from := newAllergens[a]; from != "" {
-			out = append(out, Caution{"new-allergen", fmt.Sprintf("New here: %s, from %s. %s", larder.AllergenWords(a), from, held), "Whoever is to eat it decides."})
+			out = append(
+				out,
+				Caution{
+					"new-allergen", fmt.Sprintf("New here: %s, from %s. %s", larder.AllergenWords(a), from, held),
+					"Whoever is to eat it decides.",
+				},
+			)
 		}
 	}
 	sc := scene{in: map[larder.ID]bool{}, families: map[larder.Family]bool{}, demand: d}

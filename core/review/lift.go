@@ -26,7 +26,11 @@ func (v *reviewer) spoons() {
 		}
 		if ln.Unit == "tbsp" {
 			v.slip[ln.Ingredient] = true
-			n := v.say("wrong-spoon", "stop", ln.ID, fmt.Sprintf("%s %s of %s is %s of the flour.", ln.Amount, ln.Unit, ln.Name, pc(share)), fmt.Sprintf("More than %s is hardly ever meant: probably a teaspoon.", pc(most)))
+			n := v.say(
+				"wrong-spoon", "stop", ln.ID,
+				fmt.Sprintf("%s %s of %s is %s of the flour.", ln.Amount, ln.Unit, ln.Name, pc(share)),
+				fmt.Sprintf("More than %s is hardly ever meant: probably a teaspoon.", pc(most)),
+			)
 			n.Fix = &Fix{Words: fmt.Sprintf("Make it %s tsp", ln.Amount), Amount: ln.Amount.String(), Unit: "tsp"}
 		} else if share > 1.6*most {
 			v.slip[ln.Ingredient] = true
@@ -52,12 +56,27 @@ func (v *reviewer) lift() {
 	soda := v.lineOf("baking-soda")
 	switch {
 	case left > 1.5*taste && v.b.Acid < 0.4*v.b.Soda:
-		v.say("soda-without-acid", "look", soda, fmt.Sprintf("The soda has little acid to meet: %s of the flour is left over.", pc(left)), fmt.Sprintf("Above %s it tastes of soap; buttermilk, yogurt, lemon or vinegar would meet it, or powder take its place.", pc(taste)))
+		v.say(
+			"soda-without-acid", "look", soda,
+			fmt.Sprintf("The soda has little acid to meet: %s of the flour is left over.", pc(left)),
+			fmt.Sprintf(
+				"Above %s it tastes of soap; buttermilk, yogurt, lemon or vinegar would meet it, or powder take its place.",
+				pc(taste),
+			),
+		)
 	case left > 1.5*taste:
-		n := v.say("soda-left", "look", soda, fmt.Sprintf("More soda than its acid can use: %s of the flour is left over.", pc(left)), fmt.Sprintf("Above %s it is tasted.", pc(taste)))
+		n := v.say(
+			"soda-left", "look", soda,
+			fmt.Sprintf("More soda than its acid can use: %s of the flour is left over.", pc(left)),
+			fmt.Sprintf("Above %s it is tasted.", pc(taste)),
+		)
 		n.Fix = v.lessSoda(taste)
 	case v.b.Soda > 0 && per(-v.b.Surplus()) > 14:
-		v.say("acid-left", "note", soda, fmt.Sprintf("%s meq of acid to 100 g flour meet no soda.", measure.Digits(per(-v.b.Surplus()), 2)), "That tastes fresh to sour; it is right for lemon cakes.")
+		v.say(
+			"acid-left", "note", soda,
+			fmt.Sprintf("%s meq of acid to 100 g flour meet no soda.", measure.Digits(per(-v.b.Surplus()), 2)),
+			"That tastes fresh to sour; it is right for lemon cakes.",
+		)
 	}
 	powder := balance.Percent(v.items, "powder")
 	if powder > 9 {
@@ -67,16 +86,27 @@ func (v *reviewer) lift() {
 		}
 		seen := fmt.Sprintf("Powder, with what the flour brings, is %s of the flour.", pc(powder))
 		if v.lineOf("self-raising-flour") != 0 {
-			seen = fmt.Sprintf("Self-raising flour holds powder already; with the powder added it comes to %s.", pc(powder))
+			seen = fmt.Sprintf(
+				"Self-raising flour holds powder already; with the powder added it comes to %s.", pc(powder),
+			)
 		}
-		n := v.say("lift-much", severity, v.lineOf("baking-powder"), seen, "4 to 6 % is usual; above 8 % a crumb turns coarse and falls.")
+		n := v.say(
+			"lift-much", severity, v.lineOf("baking-powder"), seen,
+			"4 to 6 % is usual; above 8 % a crumb turns coarse and falls.",
+		)
 		if v.lineOf("self-raising-flour") != 0 && n.Line != 0 {
 			n.Fix = &Fix{Words: "Leave the powder out", Skip: true}
 		}
 	}
 	gas := per(v.b.Gas())
-	if gas < 7 && v.b.Base >= 100 && (v.r.Kind == recipe.QuickBread || v.r.Kind == recipe.Scone || v.r.Kind == recipe.AllInCake || v.r.Kind == recipe.SodaBread) && v.b.Per(v.b.Egg) < 60 {
-		v.say("lift-little", "look", 0, fmt.Sprintf("Powder, soda and egg give %s mmol of gas to 100 g flour.", measure.Digits(gas, 2)), "A bake of this kind wants 10 to 25: is self-raising flour meant, or has the powder been forgotten?")
+	if gas < 7 && v.b.Base >= 100 &&
+		(v.r.Kind == recipe.QuickBread || v.r.Kind == recipe.Scone || v.r.Kind == recipe.AllInCake || v.r.Kind == recipe.SodaBread) &&
+		v.b.Per(v.b.Egg) < 60 {
+		v.say(
+			"lift-little", "look", 0,
+			fmt.Sprintf("Powder, soda and egg give %s mmol of gas to 100 g flour.", measure.Digits(gas, 2)),
+			"A bake of this kind wants 10 to 25: is self-raising flour meant, or has the powder been forgotten?",
+		)
 	}
 }
 

@@ -84,7 +84,8 @@ func settled(r *recipe.Recipe) bool {
 	mass := 0.0
 	for _, ln := range r.Unknown() {
 		u, _ := measure.UnitByID(ln.Unit)
-		if ln.Grams == 0 && ln.Amount.Mid() > 0 && ln.Unit != "tsp" && ln.Unit != "tbsp" && ln.Unit != "" && u.Kind != measure.Piece {
+		if ln.Grams == 0 && ln.Amount.Mid() > 0 && ln.Unit != "tsp" && ln.Unit != "tbsp" && ln.Unit != "" &&
+			u.Kind != measure.Piece {
 			return false
 		}
 		mass += ln.Grams
@@ -102,7 +103,13 @@ type reviewer struct {
 }
 
 func (v *reviewer) say(code, severity string, line recipe.LineID, seen, usual string) *Note {
-	v.notes = append(v.notes, Note{Code: code, Severity: severity, Line: line, Seen: seen, Usual: usual, Source: practice, Sure: cmp.Or(sure[code], balance.Likely)})
+	v.notes = append(
+		v.notes,
+		Note{
+			Code: code, Severity: severity, Line: line, Seen: seen, Usual: usual, Source: practice,
+			Sure: cmp.Or(sure[code], balance.Likely),
+		},
+	)
 	return &v.notes[len(v.notes)-1]
 }
 
@@ -121,20 +128,30 @@ func (v *reviewer) lineOf(id larder.ID) recipe.LineID {
 // missing names what a recipe cannot do without.
 func (v *reviewer) missing() {
 	if len(v.r.Lines) == 0 {
-		v.say("no-lines", "stop", 0, "No ingredient line was found.", "Put each ingredient on a line of its own, its amount first.")
+		v.say(
+			"no-lines", "stop", 0, "No ingredient line was found.",
+			"Put each ingredient on a line of its own, its amount first.",
+		)
 		return
 	}
 	if v.b.Base >= 100 && v.b.Per(v.b.Water) < 4 && v.r.Kind != recipe.Biscuit && len(v.r.Unknown()) == 0 {
-		v.say("no-liquid", "look", 0, "Nothing in the list wets the flour.", "Has the milk, water or egg been left out?")
+		v.say(
+			"no-liquid", "look", 0, "Nothing in the list wets the flour.", "Has the milk, water or egg been left out?",
+		)
 	}
 	if v.r.Kind.Yeasted() && v.b.Salt == 0 && v.lineOf("salt") == 0 {
-		n := v.say("no-salt", "look", 0, "There is no salt in this bread.", "1.6 to 2.2 % of the flour is usual; without it dough slackens and tastes flat.")
+		n := v.say(
+			"no-salt", "look", 0, "There is no salt in this bread.",
+			"1.6 to 2.2 % of the flour is usual; without it dough slackens and tastes flat.",
+		)
 		if grams := math.Round(0.019 * v.b.Base); grams >= 1 {
 			n.Fix = &Fix{Words: fmt.Sprintf("Add %.0f g salt", grams), Add: fmt.Sprintf("%.0f g salt", grams)}
 		}
 	}
 	if v.r.Bake.Max == 0 && len(v.r.Steps) > 0 {
-		v.say("no-time", "note", 0, "The recipe says no baking time.", "It is worked out from the tin alone: look early.")
+		v.say(
+			"no-time", "note", 0, "The recipe says no baking time.", "It is worked out from the tin alone: look early.",
+		)
 	}
 	if len(v.r.Tins) == 0 && len(v.r.Steps) > 0 {
 		v.say("no-tin", "note", 0, "The recipe names no tin.", "")
@@ -142,14 +159,22 @@ func (v *reviewer) missing() {
 }
 
 var (
-	generic  = regexp.MustCompile(`(?i)\b(all|everything|ingredients?|dry|wet|rest|remaining|mixture|batter|dough|filling|icing|topping|the others)\b|\b(?:mix|combine|stir|knead)[,.]`)
+	generic = regexp.MustCompile(
+		`(?i)\b(all|everything|ingredients?|dry|wet|rest|remaining|mixture|batter|dough|filling|icing|topping|the others)\b|\b(?:mix|combine|stir|knead)[,.]`,
+	)
 	spokenOf = []struct {
 		word string
 		ids  []string // any id or family that answers to it
 	}{
-		{"egg", []string{"egg", "egg-replacer"}}, {"butter", []string{"butter", "plant-block", "spread"}}, {"milk", []string{"milk", "plant-drink", "plant-cream", "milk-powder"}}, {"buttermilk", []string{"buttermilk", "buttermilk-powder"}},
-		{"sugar", []string{"sugar", "polyol", "syrup"}}, {"oil", []string{"oil", "solid-fat"}}, {"yeast", []string{"yeast"}}, {"honey", []string{"honey"}}, {"salt", []string{"salt"}}, {"vanilla", []string{"vanilla", "vanilla-pod", "vanilla-sugar"}},
-		{"cinnamon", []string{"cinnamon", "mixed-spice"}}, {"yogurt", []string{"cultured", "plant-yogurt"}}, {"cocoa", []string{"cocoa"}}, {"raisin", []string{"dried-fruit"}},
+		{
+			"egg", []string{"egg", "egg-replacer"},
+		}, {"butter", []string{"butter", "plant-block", "spread"}}, {"milk", []string{"milk", "plant-drink", "plant-cream", "milk-powder"}}, {"buttermilk", []string{"buttermilk", "buttermilk-powder"}},
+		{
+			"sugar", []string{"sugar", "polyol", "syrup"},
+		}, {"oil", []string{"oil", "solid-fat"}}, {"yeast", []string{"yeast"}}, {"honey", []string{"honey"}}, {"salt", []string{"salt"}}, {"vanilla", []string{"vanilla", "vanilla-pod", "vanilla-sugar"}},
+		{
+			"cinnamon", []string{"cinnamon", "mixed-spice"},
+		}, {"yogurt", []string{"cultured", "plant-yogurt"}}, {"cocoa", []string{"cocoa"}}, {"raisin", []string{"dried-fruit"}},
 	}
 )
 
@@ -170,7 +195,8 @@ func (v *reviewer) method() {
 	said := strings.Fields(larder.Normal(text.String()))
 	for _, sp := range spokenOf {
 		at := slices.Index(said, sp.word)
-		if at < 0 || sp.word == "butter" && (slices.Contains(said, "peanut") || slices.Contains(said, "nut")) || sp.word == "milk" && slices.Contains(said, "buttermilk") && v.lineOf("buttermilk") != 0 {
+		if at < 0 || sp.word == "butter" && (slices.Contains(said, "peanut") || slices.Contains(said, "nut")) ||
+			sp.word == "milk" && slices.Contains(said, "buttermilk") && v.lineOf("buttermilk") != 0 {
 			continue
 		}
 		listed := false

@@ -16,7 +16,10 @@ import (
 // proportions holds the formula against the kind's windows. A figure a sixth
 // outside is said, since kinds are guesses and bakers differ.
 func (v *reviewer) proportions() {
-	words := map[string]string{"water": "Water of every source", "fat": "Fat", "added-fat": "Fat beside the ground nuts'", "sugar": "Sugar", "egg": "Egg", "salt": "Salt", "yeast": "Yeast, as dry"}
+	words := map[string]string{
+		"water": "Water of every source", "fat": "Fat", "added-fat": "Fat beside the ground nuts'",
+		"sugar": "Sugar", "egg": "Egg", "salt": "Salt", "yeast": "Yeast, as dry",
+	}
 	base := balance.BaseOf(v.items)
 	kind := base.Words() + v.r.Kind.Words()
 	for _, w := range balance.Windows(v.r.Kind, base) {
@@ -36,7 +39,10 @@ func (v *reviewer) proportions() {
 			if x < w.Hi*1.4+2 {
 				far = "note"
 			}
-			v.say(w.What+"-high", far, 0, fmt.Sprintf("%s is %s of the flour.", words[w.What], pc(x)), fmt.Sprintf("%s to %s is usual for %s.", measure.Digits(w.Lo, 2), pc(w.Hi), kind))
+			v.say(
+				w.What+"-high", far, 0, fmt.Sprintf("%s is %s of the flour.", words[w.What], pc(x)),
+				fmt.Sprintf("%s to %s is usual for %s.", measure.Digits(w.Lo, 2), pc(w.Hi), kind),
+			)
 		case x < w.Lo*0.83-1:
 			if (w.What == "sugar" || w.What == "fat") && v.r.Kind == recipe.QuickBread && x < w.Lo/3 {
 				continue // a savoury or a lean loaf means it
@@ -44,12 +50,22 @@ func (v *reviewer) proportions() {
 			if x > w.Lo*0.6 || w.What == "sugar" || w.What == "fat" && v.r.Kind == recipe.QuickBread {
 				far = "note"
 			}
-			v.say(w.What+"-low", far, 0, fmt.Sprintf("%s is %s of the flour.", words[w.What], pc(x)), fmt.Sprintf("%s to %s is usual for %s.", measure.Digits(w.Lo, 2), pc(w.Hi), kind))
+			v.say(
+				w.What+"-low", far, 0, fmt.Sprintf("%s is %s of the flour.", words[w.What], pc(x)),
+				fmt.Sprintf("%s to %s is usual for %s.", measure.Digits(w.Lo, 2), pc(w.Hi), kind),
+			)
 		}
 	}
 	if k := v.r.Kind; (k == recipe.AllInCake || k == recipe.CreamedCake) && v.b.Per(v.b.Sugars) > 102 {
 		if liquids := balance.Percent(v.items, "water"); liquids < 0.9*v.b.Per(v.b.Sugars) && base == balance.Wheat {
-			v.say("sugar-liquid", "note", 0, fmt.Sprintf("There is more sugar than flour, %s, and liquids are only %s.", pc(v.b.Per(v.b.Sugars)), pc(liquids)), "A cake with more sugar than flour wants at least as much liquid as sugar, eggs counted.")
+			v.say(
+				"sugar-liquid", "note", 0,
+				fmt.Sprintf(
+					"There is more sugar than flour, %s, and liquids are only %s.", pc(v.b.Per(v.b.Sugars)),
+					pc(liquids),
+				),
+				"A cake with more sugar than flour wants at least as much liquid as sugar, eggs counted.",
+			)
 		}
 	}
 }
@@ -88,9 +104,15 @@ func (v *reviewer) gum() {
 	}
 	switch {
 	case gum-husk > 4.2:
-		v.say("gum-high", "look", 0, fmt.Sprintf("Gum is %s of the flour.", pc(gum-husk)), "Above 4 % a crumb turns gummy; 0.5 to 1 % is usual for cakes, 1.5 to 4 % for yeast bread.")
+		v.say(
+			"gum-high", "look", 0, fmt.Sprintf("Gum is %s of the flour.", pc(gum-husk)),
+			"Above 4 % a crumb turns gummy; 0.5 to 1 % is usual for cakes, 1.5 to 4 % for yeast bread.",
+		)
 	case v.r.Kind.Yeasted() && gum < 1 && !blend && v.b.Per(v.b.Egg) < 30:
-		v.say("gum-none", "look", 0, "Nothing holds this gluten-free dough together.", "1.5 to 4 % xanthan, or 4 to 7 % psyllium husk, is usual for yeast bread.")
+		v.say(
+			"gum-none", "look", 0, "Nothing holds this gluten-free dough together.",
+			"1.5 to 4 % xanthan, or 4 to 7 % psyllium husk, is usual for yeast bread.",
+		)
 	}
 }
 
@@ -125,23 +147,36 @@ func (v *reviewer) cups() {
 	usual := fmt.Sprintf("%s is used. A cup of 250 ml instead of 237 would be 6 %% more.", measure.Grams(flour.Grams))
 	if okLow && okHigh {
 		cups := flour.Amount.Mid()
-		usual = fmt.Sprintf("%s is used; by how the cup was filled it may be %s to %s.", measure.Grams(flour.Grams), measure.Grams(cups*float64(low.Grams)), measure.Grams(cups*float64(high.Grams)))
+		usual = fmt.Sprintf(
+			"%s is used; by how the cup was filled it may be %s to %s.", measure.Grams(flour.Grams),
+			measure.Grams(cups*float64(low.Grams)), measure.Grams(cups*float64(high.Grams)),
+		)
 	}
 	n := v.say("cups-mixed", "note", flour.ID, seen, usual)
-	n.Fix = &Fix{Words: "Keep " + measure.Grams(flour.Grams).String(), Amount: fmt.Sprintf("%.0f", flour.Grams), Unit: "g"}
+	n.Fix = &Fix{
+		Words: "Keep " + measure.Grams(flour.Grams).String(), Amount: fmt.Sprintf("%.0f", flour.Grams), Unit: "g",
+	}
 }
 
 // ovens are the usual settings by kind, °C of a still oven. Source: practice.
 var ovens = map[recipe.Kind][2]measure.Celsius{
-	recipe.QuickBread: {150, 215}, recipe.AllInCake: {140, 205}, recipe.CreamedCake: {140, 200}, recipe.FruitCake: {120, 180}, recipe.Scone: {180, 240},
-	recipe.Flatbread: {180, 290}, recipe.SodaBread: {180, 240}, recipe.Biscuit: {120, 220}, recipe.LeanBread: {170, 260}, recipe.RichBread: {160, 230},
+	recipe.QuickBread: {
+		150, 215,
+	}, recipe.AllInCake: {140, 205}, recipe.CreamedCake: {140, 200}, recipe.FruitCake: {120, 180}, recipe.Scone: {180, 240},
+	recipe.Flatbread: {
+		180, 290,
+	}, recipe.SodaBread: {180, 240}, recipe.Biscuit: {120, 220}, recipe.LeanBread: {170, 260}, recipe.RichBread: {160, 230},
 }
 
 // heat finds an oven that is set for something else.
 func (v *reviewer) heat() {
 	usual, ok := ovens[v.r.Kind]
-	if c := v.r.Oven; ok && c > 0 && len(v.r.Stages) == 0 && (c < usual[0]-6 || c > usual[1]+6) { // half a gas mark is no finding
-		v.say("oven", "note", 0, fmt.Sprintf("The oven is at %.0f °C.", float64(c)), fmt.Sprintf("%.0f to %.0f °C is usual for %s.", float64(usual[0]), float64(usual[1]), v.r.Kind.Words()))
+	if c := v.r.Oven; ok && c > 0 && len(v.r.Stages) == 0 &&
+		(c < usual[0]-6 || c > usual[1]+6) { // half a gas mark is no finding
+		v.say(
+			"oven", "note", 0, fmt.Sprintf("The oven is at %.0f °C.", float64(c)),
+			fmt.Sprintf("%.0f to %.0f °C is usual for %s.", float64(usual[0]), float64(usual[1]), v.r.Kind.Words()),
+		)
 	}
 }
 
@@ -155,20 +190,34 @@ func (v *reviewer) tin() {
 	if t.Shape != tin.Free && t.Volume > 0 {
 		switch {
 		case f.TooMuch > 0 && f.Share > 0.8 && (f.Share > 1.05 || !v.r.Kind.Yeasted()):
-			v.say("tin-small", "look", 0, fmt.Sprintf("The batter fills %.0f %% of the %s.", 100*f.Share, t.Words()), fmt.Sprintf("Half to two thirds is usual: about %s is too much for it.", f.TooMuch))
+			v.say(
+				"tin-small", "look", 0, fmt.Sprintf("The batter fills %.0f %% of the %s.", 100*f.Share, t.Words()),
+				fmt.Sprintf("Half to two thirds is usual: about %s is too much for it.", f.TooMuch),
+			)
 		case f.Share < 0.25:
-			v.say("tin-large", "note", 0, fmt.Sprintf("The batter fills only %.0f %% of the %s.", 100*f.Share, t.Words()), "It comes out low and is done sooner than written.")
+			v.say(
+				"tin-large", "note", 0, fmt.Sprintf("The batter fills only %.0f %% of the %s.", 100*f.Share, t.Words()),
+				"It comes out low and is done sooner than written.",
+			)
 		}
 	}
 	// a layer as thin as this bakes until it is dry or coloured, which no time to a
 	// warm middle foretells
 	if v.r.Bake.Max > 0 && v.r.Oven > 0 && t.Shape != tin.Free && f.Share >= 0.25 {
-		e, err := oven.Glance(oven.Baking{}, oven.Baking{Kind: v.r.Kind, Mass: measure.Grams(v.b.Mass), Tin: t, Oven: v.r.Oven})
+		e, err := oven.Glance(
+			oven.Baking{}, oven.Baking{Kind: v.r.Kind, Mass: measure.Grams(v.b.Mass), Tin: t, Oven: v.r.Oven},
+		)
 		if err != nil {
 			return
 		}
 		if ratio := v.r.Bake.Mid() / e.Minutes; ratio < 0.5 || ratio > 2.1 {
-			v.say("time", "look", 0, fmt.Sprintf("%s min are written.", measure.Digits(v.r.Bake.Mid(), 3)), fmt.Sprintf("This much batter in the %s at %.0f °C would take about %.0f.", t.Words(), float64(v.r.Oven), e.Minutes))
+			v.say(
+				"time", "look", 0, fmt.Sprintf("%s min are written.", measure.Digits(v.r.Bake.Mid(), 3)),
+				fmt.Sprintf(
+					"This much batter in the %s at %.0f °C would take about %.0f.", t.Words(), float64(v.r.Oven),
+					e.Minutes,
+				),
+			)
 		}
 	}
 }

@@ -12,7 +12,10 @@ import (
 // Sweetens reports whether the use is sugar or syrup, of which a baker may leave a
 // share out or put a mix of one's own in the place.
 func (u *Use) Sweetens() bool {
-	return slices.Contains(u.Limits, "added-sugars") && slices.ContainsFunc(u.Schools, func(s School) bool { return s.Parts[0].As == "sugar" || s.Parts[0].As == "syrup" })
+	return slices.Contains(u.Limits, "added-sugars") &&
+		slices.ContainsFunc(
+			u.Schools, func(s School) bool { return s.Parts[0].As == "sugar" || s.Parts[0].As == "syrup" },
+		)
 }
 
 // Less is the school of leaving percent of it out and changing nothing else.

@@ -198,7 +198,10 @@ func (t *Table) For(id larder.ID) *Use {
 }
 
 var (
-	parts  = []string{"binder", "gel", "liquid", "fat", "acid", "soda", "lift", "body", "same", "base", "gum", "protein", "sugar", "syrup"}
+	parts = []string{
+		"binder", "gel", "liquid", "fat", "acid", "soda", "lift", "body", "same", "base", "gum", "protein", "sugar",
+		"syrup",
+	}
 	places = []string{"start", "mix", "before-baking", "end", "beside"}
 	verbs  = []string{"knead", "rise", "cream"}
 	tests  = []string{"kind", "demand", "count", "cut", "no-gluten", "no-egg"}
@@ -258,7 +261,10 @@ func check(name string, u *Use, l *larder.Larder) (errs []error) {
 			}
 		}
 	}
-	kinds("roles", "says", slices.DeleteFunc(slices.Sorted(maps.Keys(u.Roles)), func(k string) bool { return k == "default" }))
+	kinds(
+		"roles", "says",
+		slices.DeleteFunc(slices.Sorted(maps.Keys(u.Roles)), func(k string) bool { return k == "default" }),
+	)
 	seen := map[string]bool{}
 	for _, s := range u.Schools {
 		if seen[s.ID] {
@@ -271,7 +277,10 @@ func check(name string, u *Use, l *larder.Larder) (errs []error) {
 }
 
 // check reports what is wrong with one school of a use.
-func (s School) check(u *Use, l *larder.Larder, fault func(school, format string, args ...any), kinds func(school, where string, names []string)) {
+func (s School) check(
+	u *Use, l *larder.Larder, fault func(school, format string, args ...any),
+	kinds func(school, where string, names []string),
+) {
 	kinds(s.ID, "is only in", s.Only)
 	if s.ID == "" || s.Title == "" || s.Effect == "" || s.Reason == "" || len(s.Parts) == 0 {
 		fault(s.ID, "want an id of its own, title, effect, reason and parts")
@@ -326,7 +335,8 @@ func (s School) check(u *Use, l *larder.Larder, fault func(school, format string
 	}
 	for _, text := range texts {
 		for _, hole := range holes(text) {
-			if hole != "n" && hole != "from" && !slices.ContainsFunc(s.Parts, func(p Part) bool { return string(p.ID) == hole }) {
+			if hole != "n" && hole != "from" &&
+				!slices.ContainsFunc(s.Parts, func(p Part) bool { return string(p.ID) == hole }) {
 				fault(s.ID, "text names {%s}, which is no part", hole)
 			}
 		}

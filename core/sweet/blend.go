@@ -101,7 +101,13 @@ func (a Ask) programme(was Sum) goal.Programme {
 	sweet := row(func(i *larder.Ingredient) float64 { return i.Facts[larder.Sweetness] })
 	bulk := row(func(i *larder.Ingredient) float64 { return BulkOf(i) / 100 })
 	if a.Match != ByBulk {
-		p.Goals = append(p.Goals, goal.Goal{Name: "sweetness", Coef: sweet, Lo: (1 - sweetWithin) * was.Sweet, Hi: (1 + sweetWithin) * was.Sweet, Scale: was.Sweet, Weight: sweetWeight})
+		p.Goals = append(
+			p.Goals,
+			goal.Goal{
+				Name: "sweetness", Coef: sweet, Lo: (1 - sweetWithin) * was.Sweet, Hi: (1 + sweetWithin) * was.Sweet,
+				Scale: was.Sweet, Weight: sweetWeight,
+			},
+		)
 	} else {
 		p.Goals = append(p.Goals, goal.Goal{Name: "sweetness", Coef: sweet, Lo: 0, Hi: (1 + sweetWithin) * was.Sweet, Scale: was.Sweet, Weight: sweetWeight})
 	}
@@ -110,11 +116,26 @@ func (a Ask) programme(was Sum) goal.Programme {
 		if a.Match == ByBulk {
 			lo = 1 - sweetWithin
 		}
-		p.Goals = append(p.Goals, goal.Goal{Name: "bulk", Coef: bulk, Lo: lo * was.Bulk, Hi: bulkAtMost * was.Bulk, Scale: was.Bulk, Weight: bulkWeight})
+		p.Goals = append(
+			p.Goals,
+			goal.Goal{
+				Name: "bulk", Coef: bulk, Lo: lo * was.Bulk, Hi: bulkAtMost * was.Bulk, Scale: was.Bulk,
+				Weight: bulkWeight,
+			},
+		)
 	}
-	p.Goals = append(p.Goals,
-		goal.Goal{Name: "taste", Coef: row(func(i *larder.Ingredient) float64 { return TasteOf(i.ID).Off * i.Facts[larder.Sweetness] }), Scale: was.Sweet, Weight: tasteWeight},
-		goal.Goal{Name: "amount", Coef: row(func(*larder.Ingredient) float64 { return 1 }), Scale: math.Max(was.Grams, 1), Weight: amountWeight})
+	p.Goals = append(
+		p.Goals,
+		goal.Goal{
+			Name:  "taste",
+			Coef:  row(func(i *larder.Ingredient) float64 { return TasteOf(i.ID).Off * i.Facts[larder.Sweetness] }),
+			Scale: was.Sweet, Weight: tasteWeight,
+		},
+		goal.Goal{
+			Name: "amount", Coef: row(func(*larder.Ingredient) float64 { return 1 }), Scale: math.Max(was.Grams, 1),
+			Weight: amountWeight,
+		},
+	)
 	each := float64(max(1, a.Servings))
 	limit := func(name string, max float64, coef []float64) {
 		p.Limits = append(p.Limits, goal.Limit{Name: name, Coef: coef, Max: max, Wish: true})
@@ -126,7 +147,10 @@ func (a Ask) programme(was Sum) goal.Programme {
 		}
 		limit("sugar alcohols", most*each, row(func(i *larder.Ingredient) float64 { return i.Facts.Polyols() / 100 }))
 		if a.NetCarb >= 0 {
-			limit("net carbohydrate", a.NetCarb*each, row(func(i *larder.Ingredient) float64 { return nutrition.Of(i).NetCarb / 100 }))
+			limit(
+				"net carbohydrate", a.NetCarb*each,
+				row(func(i *larder.Ingredient) float64 { return nutrition.Of(i).NetCarb / 100 }),
+			)
 		}
 		if a.Sugars >= 0 {
 			limit("sugars", a.Sugars*each, row(func(i *larder.Ingredient) float64 { return i.Facts.Sugars() / 100 }))

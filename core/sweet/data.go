@@ -19,7 +19,9 @@ var files embed.FS
 
 // load reads a table, whose first row names the columns, and makes a value of each
 // other row. The tables are embedded and a test loads each, so a fault panics.
-func load[T any](name string, columns string, of func(get func(string) string, number func(string) float64) T) func() []T {
+func load[T any](
+	name string, columns string, of func(get func(string) string, number func(string) float64) T,
+) func() []T {
 	return sync.OnceValue(func() []T {
 		f, err := files.Open("data/" + name + ".csv")
 		if err != nil {
@@ -60,13 +62,19 @@ type Substance struct {
 }
 
 // Substances are the pure substances with what they do.
-var Substances = load("substance", "column,browns,feeds,cools,dissolves,source", func(get func(string) string, number func(string) float64) Substance {
-	at := slices.IndexFunc(larder.Columns[:], func(c larder.ColumnInfo) bool { return c.Name == get("column") })
-	if at < 0 {
-		panic("sweet: substance: no column " + get("column"))
-	}
-	return Substance{larder.Column(at), number("browns"), number("feeds"), number("cools"), number("dissolves"), fact.Source(get("source"))}
-})
+var Substances = load(
+	"substance", "column,browns,feeds,cools,dissolves,source",
+	func(get func(string) string, number func(string) float64) Substance {
+		at := slices.IndexFunc(larder.Columns[:], func(c larder.ColumnInfo) bool { return c.Name == get("column") })
+		if at < 0 {
+			panic("sweet: substance: no column " + get("column"))
+		}
+		return Substance{
+			larder.Column(at), number("browns"), number("feeds"), number("cools"), number("dissolves"),
+			fact.Source(get("source")),
+		}
+	},
+)
 
 // Taste is how near to sugar a thing that is sold tastes, and how it is used.
 type Taste struct {
@@ -79,9 +87,15 @@ type Taste struct {
 }
 
 // Tastes are the sweeteners that a blend may be made of, sugar first.
-var Tastes = load("taste", "id,taste,most,eu,note,source", func(get func(string) string, number func(string) float64) Taste {
-	return Taste{larder.ID(get("id")), number("taste"), number("most"), get("eu") == "yes", get("note"), fact.Source(get("source"))}
-})
+var Tastes = load(
+	"taste", "id,taste,most,eu,note,source",
+	func(get func(string) string, number func(string) float64) Taste {
+		return Taste{
+			larder.ID(get("id")), number("taste"), number("most"), get("eu") == "yes", get("note"),
+			fact.Source(get("source")),
+		}
+	},
+)
 
 // TasteOf finds the row of a sweetener; its zero says that nothing is known.
 func TasteOf(id larder.ID) Taste {
@@ -166,9 +180,12 @@ type FruitState struct {
 }
 
 // Fruits are the fruits that sweeten, in their states.
-var Fruits = load("fruit", "id,state,factor,say,source", func(get func(string) string, number func(string) float64) FruitState {
-	return FruitState{larder.ID(get("id")), get("state"), number("factor"), get("say"), fact.Source(get("source"))}
-})
+var Fruits = load(
+	"fruit", "id,state,factor,say,source",
+	func(get func(string) string, number func(string) float64) FruitState {
+		return FruitState{larder.ID(get("id")), get("state"), number("factor"), get("say"), fact.Source(get("source"))}
+	},
+)
 
 // Step is what leaving out up to a share of the sugar does in a kind of bake.
 type Step struct {
@@ -179,9 +196,15 @@ type Step struct {
 	Source                       fact.Source
 }
 
-var steps = load("cut", "kinds,upto,state,tender,colour,rises,keeps,source", func(get func(string) string, number func(string) float64) Step {
-	return Step{strings.Fields(get("kinds")), number("upto"), State(get("state")), get("tender"), get("colour"), get("rises"), get("keeps"), fact.Source(get("source"))}
-})
+var steps = load(
+	"cut", "kinds,upto,state,tender,colour,rises,keeps,source",
+	func(get func(string) string, number func(string) float64) Step {
+		return Step{
+			strings.Fields(get("kinds")), number("upto"), State(get("state")), get("tender"), get("colour"),
+			get("rises"), get("keeps"), fact.Source(get("source")),
+		}
+	},
+)
 
 // Steps are the steps of leaving sugar out of a kind of bake, the least first.
 // Topping is a kind of its own here.

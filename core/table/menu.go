@@ -86,7 +86,8 @@ func Fewest(recipes []*recipe.Recipe, people []Person, kit adapt.Kit) (Menu, err
 	}
 	if m.Trial {
 		tried := slices.DeleteFunc(slices.Clone(all), func(c candidate) bool { return c.trial })
-		if better := serve(people, Cover(len(people), tried)); len(better.Bakes) > 0 && len(better.Unfed) <= len(m.Unfed) {
+		if better := serve(people, Cover(len(people), tried)); len(better.Bakes) > 0 &&
+			len(better.Unfed) <= len(m.Unfed) {
 			if err := better.settle(recipes, people, kit); err != nil {
 				return m, err
 			}
@@ -125,7 +126,8 @@ func (m *Menu) settle(recipes []*recipe.Recipe, people []Person, kit adapt.Kit) 
 }
 
 func same(a, b diet.Demand) bool {
-	return slices.Equal(a.Diets, b.Diets) && slices.Equal(a.Bans, b.Bans) && slices.Equal(a.Limits, b.Limits) && slices.Equal(a.Unread, b.Unread)
+	return slices.Equal(a.Diets, b.Diets) && slices.Equal(a.Bans, b.Bans) && slices.Equal(a.Limits, b.Limits) &&
+		slices.Equal(a.Unread, b.Unread)
 }
 
 // try makes a bake of a recipe for a demand and sees whom it feeds.
@@ -141,7 +143,9 @@ func try(n int, r *recipe.Recipe, d diet.Demand, people []Person, kit adapt.Kit)
 		}
 		c.made, c.brings = cell.Result.Recipe, cell.Result.Verdict.New
 		c.trial = cell.Result.Confidence == swap.Experiment
-		c.cost = map[swap.Confidence]float64{swap.WellTried: 1, swap.Workable: 2, swap.Experiment: 5}[cell.Result.Confidence] + 0.2*float64(len(cell.Changes))
+		c.cost = map[swap.Confidence]float64{swap.WellTried: 1, swap.Workable: 2, swap.Experiment: 5}[cell.Result.Confidence] + 0.2*float64(
+			len(cell.Changes),
+		)
 	}
 	for k, p := range people {
 		switch state, labels := Written(c.made, p.Demand(), kit); state {
@@ -230,7 +234,9 @@ func serve(people []Person, chosen []candidate) Menu {
 	sort.SliceStable(order, func(a, b int) bool { return chosen[order[a]].cost < chosen[order[b]].cost })
 	bakes := make([]Bake, len(chosen))
 	for n, c := range chosen {
-		bakes[n] = Bake{Recipe: c.recipe, Demand: c.demand, Strict: Choice, Labels: c.labels, Made: c.made, New: c.brings}
+		bakes[n] = Bake{
+			Recipe: c.recipe, Demand: c.demand, Strict: Choice, Labels: c.labels, Made: c.made, New: c.brings,
+		}
 		m.Trial = m.Trial || c.trial
 	}
 	for k, p := range people {

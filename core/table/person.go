@@ -160,7 +160,9 @@ func Traces(people []Person) []string {
 		}
 	}
 	return []string{
-		"Bake it before anything that holds " + what + ", and cover it: " + strings.Join(names, ", ") + " must not be given a crumb of that.",
+		"Bake it before anything that holds " + what + ", and cover it: " + strings.Join(
+			names, ", ",
+		) + " must not be given a crumb of that.",
 		"Clean bowls, tins and boards, a sieve and a wooden spoon of its own; fresh paper in the tin; its own knife and plate at the table.",
 		"A kitchen that also handles " + what + " leaves traces: say so, and let them decide.",
 	}

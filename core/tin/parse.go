@@ -12,25 +12,35 @@ import (
 )
 
 var (
-	several   = regexp.MustCompile(`^(\d{1,2}) × ([a-z].+|\d+x\d+ in.*)$`) // as Words writes it
-	number    = `(\d+(?:[.,]\d+)?(?:\s*(?:½|1/2))?)`
-	plural    = `(?:tins|pans|moulds|molds|rounds|squares|springforms)\b`
-	inches    = `(?:\s*-?\s*(?:inches|inch|in\b\.?|"|”|″|''))`
-	cross     = `\s*[x×]\s*`
-	sizes     = regexp.MustCompile(`(?i)` + number + `(` + inches + `|\s*cm)?` + cross + number + `(` + inches + `|\s*cm)?(?:` + cross + number + `)?(` + inches + `|\s*cm)?`)
-	single    = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inches|inch|in\b|"|”|″)`)
-	weights   = regexp.MustCompile(`(?i)\b(\d+(?:\.\d+)?)\s*-?\s*(lb|pound|g|kg)s?\b[^.;]{0,14}\bloaf`)
-	holds     = regexp.MustCompile(`(?i)\bholds (\d+(?:[.,]\d+)?)\s*(ml|l|litres?|liters?)\b`)
-	deep      = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inch|in)\s*(?:deep|high|tall)`)
-	counts    = regexp.MustCompile(`(?i)(?:^|[^\d.,x×])\b(two|three|four|six|pair of|couple of|[2-6]) (?:[a-wyz]|\d+(?:\.\d+)?\s*-?\s*(?:cm|in))[^.;]{0,40}?\b` + plural)
-	times     = regexp.MustCompile(`(?i)(?:^|[^\d.,x×]\s*)\b([2-6])\s*[x×]\s*((\d+(?:\.\d+)?)(?:` + cross + `(\d+(?:\.\d+)?))?\s*-?\s*(lb|pound|g|kg|cm|inches|inch|in\b|"|”|″)s?\b?[^x×.;]{0,40})`)
+	several = regexp.MustCompile(`^(\d{1,2}) × ([a-z].+|\d+x\d+ in.*)$`) // as Words writes it
+	number  = `(\d+(?:[.,]\d+)?(?:\s*(?:½|1/2))?)`
+	plural  = `(?:tins|pans|moulds|molds|rounds|squares|springforms)\b`
+	inches  = `(?:\s*-?\s*(?:inches|inch|in\b\.?|"|”|″|''))`
+	cross   = `\s*[x×]\s*`
+	sizes   = regexp.MustCompile(
+		`(?i)` + number + `(` + inches + `|\s*cm)?` + cross + number + `(` + inches + `|\s*cm)?(?:` + cross + number + `)?(` + inches + `|\s*cm)?`,
+	)
+	single  = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inches|inch|in\b|"|”|″)`)
+	weights = regexp.MustCompile(`(?i)\b(\d+(?:\.\d+)?)\s*-?\s*(lb|pound|g|kg)s?\b[^.;]{0,14}\bloaf`)
+	holds   = regexp.MustCompile(`(?i)\bholds (\d+(?:[.,]\d+)?)\s*(ml|l|litres?|liters?)\b`)
+	deep    = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inch|in)\s*(?:deep|high|tall)`)
+	counts  = regexp.MustCompile(
+		`(?i)(?:^|[^\d.,x×])\b(two|three|four|six|pair of|couple of|[2-6]) (?:[a-wyz]|\d+(?:\.\d+)?\s*-?\s*(?:cm|in))[^.;]{0,40}?\b` + plural,
+	)
+	times = regexp.MustCompile(
+		`(?i)(?:^|[^\d.,x×]\s*)\b([2-6])\s*[x×]\s*((\d+(?:\.\d+)?)(?:` + cross + `(\d+(?:\.\d+)?))?\s*-?\s*(lb|pound|g|kg|cm|inches|inch|in\b|"|”|″)s?\b?[^x×.;]{0,40})`,
+	)
 	manyRE    = regexp.MustCompile(`(?i)\b` + plural)
 	oneTin    = regexp.MustCompile(`(?i)\b(?:tins?|pans?|moulds?|molds?)\b`)
 	notOblong = regexp.MustCompile(`(?i)\b(?:rounds?|squares?|rings?|springform)\b`)
 	cupsRE    = regexp.MustCompile(`(?i)\b(muffin|cupcake|cup-cake|fairy cake|bun tin|patty)`)
-	cupsCount = regexp.MustCompile(`(?i)\b(?:(\d{1,2})[\s-]*(?:-?holes?|-?cups?|x|×|paper|lined|greased|small|large|mini|silicone)?[\s-]*(?:muffin|cupcake|cup-cake|fairy|bun|patty|cup|hole)|(?:muffin|cupcake|fairy cake|bun|patty)[^.\d]{0,12}(?:with|of|for|:|,|x|×)\s*(\d{1,2}))\b`)
-	ringRE    = regexp.MustCompile(`(?i)\b(ring|tube|fluted)\b`)
-	sheetRE   = regexp.MustCompile(`(?i)\b(baking sheet|cookie sheet|baking tray|oven tray|sheet pan|lined tray|on a tray|baking stone|flat tray)`)
+	cupsCount = regexp.MustCompile(
+		`(?i)\b(?:(\d{1,2})[\s-]*(?:-?holes?|-?cups?|x|×|paper|lined|greased|small|large|mini|silicone)?[\s-]*(?:muffin|cupcake|cup-cake|fairy|bun|patty|cup|hole)|(?:muffin|cupcake|fairy cake|bun|patty)[^.\d]{0,12}(?:with|of|for|:|,|x|×)\s*(\d{1,2}))\b`,
+	)
+	ringRE  = regexp.MustCompile(`(?i)\b(ring|tube|fluted)\b`)
+	sheetRE = regexp.MustCompile(
+		`(?i)\b(baking sheet|cookie sheet|baking tray|oven tray|sheet pan|lined tray|on a tray|baking stone|flat tray)`,
+	)
 )
 
 // Parse reads a tin as people write it: "9x5 in loaf tin", "loaf 9x5 in", "23 x
@@ -72,7 +82,8 @@ func (t Tin) real() bool {
 	if (t.Shape == Round || t.Shape == Square || t.Shape == Ring) && !within(t.Length, 8, 45) {
 		return false
 	}
-	return t.Count >= 1 && (t.Shape == Free || within(t.Length, 2, 120) && within(t.Width, 2, 120) && within(t.Depth, 1, 40))
+	return t.Count >= 1 &&
+		(t.Shape == Free || within(t.Length, 2, 120) && within(t.Width, 2, 120) && within(t.Depth, 1, 40))
 }
 
 // filled reads how much a tin was found to hold, 0 where that is not said or cannot be.
@@ -238,7 +249,8 @@ func sized(s Shape, length, width, depth float64, count int) Tin {
 	var nearest *Tin
 	for n := range Standard {
 		std := &Standard[n]
-		if std.Shape == s && close(std.Length, length) && close(std.Width, width) && (depth == 0 || close(std.Depth, depth)) &&
+		if std.Shape == s && close(std.Length, length) && close(std.Width, width) &&
+			(depth == 0 || close(std.Depth, depth)) &&
 			(nearest == nil || math.Abs(std.Length-length) < math.Abs(nearest.Length-length)) {
 			nearest = std
 		}

@@ -32,18 +32,26 @@ const (
 // Water gives the temperature of the water for a wanted dough temperature, with
 // what has to be said about it in the kitchen's scale. Flour, room and any other term (a starter) count
 // alike.
-func Water(k measure.Kitchen, dough, friction measure.Celsius, terms ...measure.Celsius) (water measure.Celsius, say string) {
+func Water(
+	k measure.Kitchen, dough, friction measure.Celsius, terms ...measure.Celsius,
+) (water measure.Celsius, say string) {
 	water = measure.Celsius(float64(len(terms)+1))*dough - friction
 	for _, t := range terms {
 		water -= t
 	}
 	switch {
 	case water > DieAbove:
-		return DieAbove, fmt.Sprintf("It would have to be %s, which harms the yeast: take %s and let it rise longer.", k.Temperature(water), k.Temperature(DieAbove))
+		return DieAbove, fmt.Sprintf(
+			"It would have to be %s, which harms the yeast: take %s and let it rise longer.", k.Temperature(water),
+			k.Temperature(DieAbove),
+		)
 	case water < Ice:
 		return Ice, "Colder than water gets: take ice water, and cool the flour too."
 	case water > 43:
-		return water, fmt.Sprintf("Stir it into the flour before the yeast meets it: above %s it harms yeast that is woken in it.", k.Temperature(43))
+		return water, fmt.Sprintf(
+			"Stir it into the flour before the yeast meets it: above %s it harms yeast that is woken in it.",
+			k.Temperature(43),
+		)
 	}
 	return water, ""
 }
@@ -54,7 +62,13 @@ func Slows(sugar, salt float64) []string {
 	var out []string
 	switch {
 	case sugar > 10:
-		out = append(out, fmt.Sprintf("Sugar is %.0f %% of the flour: it draws water from the yeast. Take a quarter to a half more yeast, or the kind for sweet doughs, and let it rise longer.", sugar))
+		out = append(
+			out,
+			fmt.Sprintf(
+				"Sugar is %.0f %% of the flour: it draws water from the yeast. Take a quarter to a half more yeast, or the kind for sweet doughs, and let it rise longer.",
+				sugar,
+			),
+		)
 	case sugar > 5:
 		out = append(out, fmt.Sprintf("Sugar is %.0f %% of the flour: it slows the rise a little.", sugar))
 	}

@@ -37,7 +37,11 @@ var larderOf = []larder.Own{
 	{ID: "flax-ground", Pack: &larder.Pack{Grams: 250, Price: 2.25, Stock: 180}},
 	{ID: "oat-drink", Pack: &larder.Pack{Grams: 1030, Price: 1.55, Stock: 2060}},
 	{ID: "lemon-juice", Pack: &larder.Pack{Grams: 250, Price: 1.30, Stock: 250}},
-	{ID: "own-mill-oat-drink", Name: "Mill oat drink", Like: "oat-drink", Values: map[string]float64{"fat": 2.8, "saturates": 0.3, "sucrose": 0, "maltose": 3.9, "water": 88.4}, Names: []string{"boathouse oat drink"}, Pack: &larder.Pack{Grams: 1030, Price: 2.05, Stock: 1030}},
+	{
+		ID: "own-mill-oat-drink", Name: "Mill oat drink", Like: "oat-drink",
+		Values: map[string]float64{"fat": 2.8, "saturates": 0.3, "sucrose": 0, "maltose": 3.9, "water": 88.4},
+		Names:  []string{"boathouse oat drink"}, Pack: &larder.Pack{Grams: 1030, Price: 2.05, Stock: 1030},
+	},
 }
 
 // eaters are those at the boathouse's Saturday breakfast, by their seats.
@@ -48,19 +52,31 @@ var eaters = []table.Person{
 	{Name: "four", Strict: table.Choice, Portion: 2},
 	{Name: "six", Diets: []diet.ID{diet.Vegan}, Strict: table.Choice},
 	{Name: "seven", Bans: []string{"nuts"}, Strict: table.Allergy},
-	{Name: "stroke", Diets: []diet.ID{diet.LowSugar}, Limits: []diet.Limit{{What: diet.AddedSugars, Max: 7}}, Strict: table.Upsets},
+	{
+		Name: "stroke", Diets: []diet.ID{diet.LowSugar}, Limits: []diet.Limit{{What: diet.AddedSugars, Max: 7}},
+		Strict: table.Upsets,
+	},
 	{Name: "coach", Diets: []diet.ID{diet.Keto}, Strict: table.Choice},
 }
 
 // ovens are the boathouse's: an old gas one that runs hot and a small electric one, with
 // what the thermometer said.
 var ovens = []store.Oven{
-	{Name: "old gas oven", Width: 44, Depth: 37, Shelves: 2, Readings: []store.Reading{{Dial: 180, Air: 193, On: "2026-09-05"}, {Dial: 160, Air: 175, On: "2026-09-05"}, {Dial: 200, Air: 211, On: "2026-10-10"}}},
+	{
+		Name: "old gas oven", Width: 44, Depth: 37, Shelves: 2,
+		Readings: []store.Reading{
+			{Dial: 180, Air: 193, On: "2026-09-05"}, {Dial: 160, Air: 175, On: "2026-09-05"},
+			{Dial: 200, Air: 211, On: "2026-10-10"},
+		},
+	},
 	{Name: "small electric oven", Fan: true, Width: 34, Depth: 28, Shelves: 1},
 }
 
 // tins are those of the boathouse that no shop names.
-var tins = []store.OwnTin{{Name: "dented ring", Text: "ring 24 cm, 9 cm deep, holds 2100 ml"}, {Name: "black loaf tin", Text: "loaf 26×10 cm, 8 cm deep, dark metal"}}
+var tins = []store.OwnTin{
+	{Name: "dented ring", Text: "ring 24 cm, 9 cm deep, holds 2100 ml"},
+	{Name: "black loaf tin", Text: "loaf 26×10 cm, 8 cm deep, dark metal"},
+}
 
 // Fill puts the demo's recipes and versions on the shelf.
 func Fill(ctx context.Context, st *store.Store) error {

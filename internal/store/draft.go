@@ -95,7 +95,9 @@ func (s *Store) AddDraft(ctx context.Context, recipeID int64, text string, typed
 	if recipeID != 0 {
 		rid = recipeID
 	}
-	res, err := s.db.ExecContext(ctx, "INSERT INTO draft (recipe, text, doc, updated_at) VALUES (?, ?, ?, ?)", rid, text, string(doc), now())
+	res, err := s.db.ExecContext(
+		ctx, "INSERT INTO draft (recipe, text, doc, updated_at) VALUES (?, ?, ?, ?)", rid, text, string(doc), now(),
+	)
 	if err != nil {
 		return 0, err
 	}
@@ -121,7 +123,10 @@ func (s *Store) SaveDraft(ctx context.Context, d *Draft) error {
 	if err != nil {
 		return err
 	}
-	res, err := s.db.ExecContext(ctx, "UPDATE draft SET text = ?, doc = ?, rev = rev + 1, updated_at = ? WHERE id = ? AND rev = ?", d.Text, string(doc), now(), d.ID, d.Rev)
+	res, err := s.db.ExecContext(
+		ctx, "UPDATE draft SET text = ?, doc = ?, rev = rev + 1, updated_at = ? WHERE id = ? AND rev = ?", d.Text,
+		string(doc), now(), d.ID, d.Rev,
+	)
 	if err != nil {
 		return err
 	}

@@ -54,20 +54,23 @@ func (s *Store) OwnTins(ctx context.Context) ([]OwnTin, error) {
 
 func equipment[T any](ctx context.Context, s *Store, kind string, named func(int64, string, *T)) ([]T, error) {
 	var out []T
-	err := s.each(ctx, "SELECT id, name, doc FROM equipment WHERE kind = '"+kind+"' AND deleted_at IS NULL ORDER BY id", func(scan func(...any) error) error {
-		var id int64
-		var name, doc string
-		var x T
-		if err := scan(&id, &name, &doc); err != nil {
-			return err
-		}
-		if err := json.Unmarshal([]byte(doc), &x); err != nil {
-			return err
-		}
-		named(id, name, &x)
-		out = append(out, x)
-		return nil
-	})
+	err := s.each(
+		ctx, "SELECT id, name, doc FROM equipment WHERE kind = '"+kind+"' AND deleted_at IS NULL ORDER BY id",
+		func(scan func(...any) error) error {
+			var id int64
+			var name, doc string
+			var x T
+			if err := scan(&id, &name, &doc); err != nil {
+				return err
+			}
+			if err := json.Unmarshal([]byte(doc), &x); err != nil {
+				return err
+			}
+			named(id, name, &x)
+			out = append(out, x)
+			return nil
+		},
+	)
 	return out, err
 }
 
@@ -86,7 +89,9 @@ func (s *Store) addEquipment(ctx context.Context, kind, name string, x any) (int
 	if err != nil {
 		return 0, err
 	}
-	res, err := s.db.ExecContext(ctx, "INSERT INTO equipment (kind, name, doc) VALUES (?, ?, ?)", kind, name, string(doc))
+	res, err := s.db.ExecContext(
+		ctx, "INSERT INTO equipment (kind, name, doc) VALUES (?, ?, ?)", kind, name, string(doc),
+	)
 	if err != nil {
 		return 0, err
 	}
@@ -110,13 +115,17 @@ func (s *Store) ChangeOven(ctx context.Context, id int64, change func(*Oven)) er
 		if err != nil {
 			return err
 		}
-		_, err = tx.ExecContext(ctx, "UPDATE equipment SET name = ?, doc = ?, rev = rev + 1 WHERE id = ?", o.Name, string(made), id)
+		_, err = tx.ExecContext(
+			ctx, "UPDATE equipment SET name = ?, doc = ?, rev = rev + 1 WHERE id = ?", o.Name, string(made), id,
+		)
 		return err
 	})
 }
 
 // PutAway takes an oven or tin out of the kitchen, and back.
 func (s *Store) PutAway(ctx context.Context, id int64, gone bool) error {
-	_, err := s.db.ExecContext(ctx, "UPDATE equipment SET deleted_at = ? WHERE id = ?", sql.NullString{String: now(), Valid: gone}, id)
+	_, err := s.db.ExecContext(
+		ctx, "UPDATE equipment SET deleted_at = ? WHERE id = ?", sql.NullString{String: now(), Valid: gone}, id,
+	)
 	return err
 }

@@ -59,7 +59,11 @@ func (s *Store) ChangeHousehold(ctx context.Context, rev int64, change func(*Hou
 		if err != nil {
 			return err
 		}
-		_, err = tx.ExecContext(ctx, "INSERT INTO household (id, doc) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET doc = excluded.doc, rev = rev + 1", string(doc))
+		_, err = tx.ExecContext(
+			ctx,
+			"INSERT INTO household (id, doc) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET doc = excluded.doc, rev = rev + 1",
+			string(doc),
+		)
 		return err
 	})
 }
@@ -67,6 +71,10 @@ func (s *Store) ChangeHousehold(ctx context.Context, rev int64, change func(*Hou
 // SetLast remembers the last table's demand. It is no setting that anybody edits, so that
 // the rev of the settings stays.
 func (s *Store) SetLast(ctx context.Context, last string) error {
-	_, err := s.db.ExecContext(ctx, "INSERT INTO household (id, rev, doc) VALUES (1, 0, json_object('last', ?)) ON CONFLICT (id) DO UPDATE SET doc = json_set(doc, '$.last', ?)", last, last)
+	_, err := s.db.ExecContext(
+		ctx,
+		"INSERT INTO household (id, rev, doc) VALUES (1, 0, json_object('last', ?)) ON CONFLICT (id) DO UPDATE SET doc = json_set(doc, '$.last', ?)",
+		last, last,
+	)
 	return err
 }

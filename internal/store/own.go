@@ -37,7 +37,10 @@ func (s *Store) Own(ctx context.Context) (own []larder.Own, lost []Unreadable, e
 // catalogue can be kept until then.
 func (s *Store) OwnStamp(ctx context.Context) (string, error) {
 	var stamp string
-	err := s.db.QueryRowContext(ctx, "SELECT count(*) || ' ' || coalesce(sum(rev), 0) || ' ' || coalesce(max(updated_at), '') FROM own_ingredient").Scan(&stamp)
+	err := s.db.QueryRowContext(
+		ctx,
+		"SELECT count(*) || ' ' || coalesce(sum(rev), 0) || ' ' || coalesce(max(updated_at), '') FROM own_ingredient",
+	).Scan(&stamp)
 	return stamp, err
 }
 

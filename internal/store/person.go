@@ -20,18 +20,21 @@ type Person struct {
 // People lists those at the table, in the order they were added.
 func (s *Store) People(ctx context.Context) ([]Person, error) {
 	var out []Person
-	err := s.each(ctx, "SELECT id, rev, doc FROM person WHERE deleted_at IS NULL ORDER BY id", func(scan func(...any) error) error {
-		var p Person
-		var doc string
-		if err := scan(&p.ID, &p.Rev, &doc); err != nil {
-			return err
-		}
-		if err := json.Unmarshal([]byte(doc), &p.Person); err != nil {
-			return err
-		}
-		out = append(out, p)
-		return nil
-	})
+	err := s.each(
+		ctx, "SELECT id, rev, doc FROM person WHERE deleted_at IS NULL ORDER BY id",
+		func(scan func(...any) error) error {
+			var p Person
+			var doc string
+			if err := scan(&p.ID, &p.Rev, &doc); err != nil {
+				return err
+			}
+			if err := json.Unmarshal([]byte(doc), &p.Person); err != nil {
+				return err
+			}
+			out = append(out, p)
+			return nil
+		},
+	)
 	return out, err
 }
 
@@ -56,7 +59,10 @@ func (s *Store) SetPerson(ctx context.Context, p Person) error {
 	if err != nil {
 		return err
 	}
-	res, err := s.db.ExecContext(ctx, "UPDATE person SET name = ?, doc = ?, rev = rev + 1 WHERE id = ? AND rev = ? AND deleted_at IS NULL", p.Name, string(doc), p.ID, p.Rev)
+	res, err := s.db.ExecContext(
+		ctx, "UPDATE person SET name = ?, doc = ?, rev = rev + 1 WHERE id = ? AND rev = ? AND deleted_at IS NULL",
+		p.Name, string(doc), p.ID, p.Rev,
+	)
 	if err != nil {
 		return err
 	}

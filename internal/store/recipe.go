@@ -54,7 +54,10 @@ func (v *Version) Adapted() bool { return v.Result != nil }
 func (s *Store) AddRecipe(ctx context.Context, doc *recipe.Recipe, text string, typed Typed) (id int64, err error) {
 	err = s.write(ctx, func(tx *sql.Tx) error {
 		t := now()
-		res, err := tx.ExecContext(ctx, "INSERT INTO recipe (title, kind, created_at, updated_at) VALUES (?, ?, ?, ?)", doc.Title, string(doc.Kind), t, t)
+		res, err := tx.ExecContext(
+			ctx, "INSERT INTO recipe (title, kind, created_at, updated_at) VALUES (?, ?, ?, ?)", doc.Title,
+			string(doc.Kind), t, t,
+		)
 		if err != nil {
 			return err
 		}
@@ -81,12 +84,17 @@ func (s *Store) CorrectRecipe(ctx context.Context, id, rev int64, doc *recipe.Re
 	})
 }
 
-func (s *Store) setHead(ctx context.Context, tx *sql.Tx, id, parent int64, doc *recipe.Recipe, text string, typed Typed) error {
+func (s *Store) setHead(
+	ctx context.Context, tx *sql.Tx, id, parent int64, doc *recipe.Recipe, text string, typed Typed,
+) error {
 	reading, err := json.Marshal(typed)
 	if err != nil {
 		return err
 	}
-	head, err := s.insertVersion(ctx, tx, Version{Recipe: id, Parent: parent, Title: doc.Title, Doc: doc, SourceText: text}, string(reading), "{}")
+	head, err := s.insertVersion(
+		ctx, tx, Version{Recipe: id, Parent: parent, Title: doc.Title, Doc: doc, SourceText: text}, string(reading),
+		"{}",
+	)
 	if err != nil {
 		return err
 	}
@@ -100,7 +108,10 @@ func (s *Store) setHead(ctx context.Context, tx *sql.Tx, id, parent int64, doc *
 	if _, err := tx.ExecContext(ctx, "DELETE FROM recipe_fts WHERE rowid = ?", id); err != nil {
 		return err
 	}
-	_, err = tx.ExecContext(ctx, "INSERT INTO recipe_fts (rowid, title, ingredients) VALUES (?, ?, ?)", id, doc.Title, strings.Join(names, " "))
+	_, err = tx.ExecContext(
+		ctx, "INSERT INTO recipe_fts (rowid, title, ingredients) VALUES (?, ?, ?)", id, doc.Title,
+		strings.Join(names, " "),
+	)
 	return err
 }
 
@@ -113,9 +124,24 @@ func (s *Store) insertVersion(ctx context.Context, tx *sql.Tx, v Version, readin
 	if v.Parent != 0 {
 		parent = v.Parent
 	}
-	res, err := tx.ExecContext(ctx, `INSERT INTO version (recipe, parent, n, title, schema, doc, source_text, reading, request, result, engine, catalogue, created_at)
+	res, err := tx.ExecContext(
+		ctx,
+		`INSERT INTO version (recipe, parent, n, title, schema, doc, source_text, reading, request, result, engine, catalogue, created_at)
 		VALUES (?, ?, (SELECT coalesce(max(n), 0) + 1 FROM version WHERE recipe = ?), ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-		v.Recipe, parent, v.Recipe, v.Title, recipe.Schema, string(doc), v.SourceText, reading, v.Request, result, s.Engine, s.Data, now())
+		v.Recipe,
+		parent,
+		v.Recipe,
+		v.Title,
+		recipe.Schema,
+		string(doc),
+		v.SourceText,
+		reading,
+		v.Request,
+		result,
+		s.Engine,
+		s.Data,
+		now(),
+	)
 	if err != nil {
 		return 0, err
 	}
@@ -123,13 +149,22 @@ func (s *Store) insertVersion(ctx context.Context, tx *sql.Tx, v Version, readin
 }
 
 // KeepAdapted keeps an adapted version under its recipe.
-func (s *Store) KeepAdapted(ctx context.Context, recipeID, parent int64, title string, res *adapt.Result) (id int64, err error) {
+func (s *Store) KeepAdapted(
+	ctx context.Context, recipeID, parent int64, title string, res *adapt.Result,
+) (id int64, err error) {
 	result, err := json.Marshal(res)
 	if err != nil {
 		return 0, err
 	}
 	err = s.write(ctx, func(tx *sql.Tx) error {
-		id, err = s.insertVersion(ctx, tx, Version{Recipe: recipeID, Parent: parent, Title: title, Doc: res.Recipe, Request: res.Request.Values().Encode()}, "{}", string(result))
+		id, err = s.insertVersion(
+			ctx, tx,
+			Version{
+				Recipe: recipeID, Parent: parent, Title: title, Doc: res.Recipe, Request: res.Request.Values().Encode(),
+			},
+			"{}",
+			string(result),
+		)
 		if err != nil {
 			return err
 		}
@@ -169,7 +204,13 @@ func decodeDoc(doc string, schema int) (*recipe.Recipe, error) {
 // Recipe returns a recipe on the shelf, ErrNotFound when it is not there or was
 // deleted.
 func (s *Store) Recipe(ctx context.Context, id int64) (*Recipe, error) {
-	return scanRecipe(s.db.QueryRowContext(ctx, "SELECT "+recipeColumns+" FROM recipe r JOIN version v ON v.id = r.head WHERE r.id = ? AND r.deleted_at IS NULL", id))
+	return scanRecipe(
+		s.db.QueryRowContext(
+			ctx,
+			"SELECT "+recipeColumns+" FROM recipe r JOIN version v ON v.id = r.head WHERE r.id = ? AND r.deleted_at IS NULL",
+			id,
+		),
+	)
 }
 
 // Recipes lists the shelf, newest first; with a query those whose title or
@@ -216,7 +257,9 @@ func (s *Store) Delete(ctx context.Context, id int64) error {
 
 // Restore puts a deleted recipe back on the shelf.
 func (s *Store) Restore(ctx context.Context, id int64) error {
-	return s.mark(ctx, id, "UPDATE recipe SET deleted_at = ?, rev = rev + 1 WHERE id = ? AND deleted_at IS NOT NULL", nil)
+	return s.mark(
+		ctx, id, "UPDATE recipe SET deleted_at = ?, rev = rev + 1 WHERE id = ? AND deleted_at IS NOT NULL", nil,
+	)
 }
 
 func (s *Store) mark(ctx context.Context, id int64, sqlText string, at any) error {
@@ -263,7 +306,9 @@ func (s *Store) Version(ctx context.Context, id int64) (*Version, error) {
 
 // Versions lists the adapted versions of a recipe, newest first.
 func (s *Store) Versions(ctx context.Context, recipeID int64) ([]*Version, error) {
-	rows, err := s.db.QueryContext(ctx, "SELECT "+versionColumns+" FROM version WHERE recipe = ? AND result <> '{}' ORDER BY n DESC", recipeID)
+	rows, err := s.db.QueryContext(
+		ctx, "SELECT "+versionColumns+" FROM version WHERE recipe = ? AND result <> '{}' ORDER BY n DESC", recipeID,
+	)
 	if err != nil {
 		return nil, err
 	}

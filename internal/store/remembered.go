@@ -55,13 +55,21 @@ func each(ctx context.Context, db *sql.DB, query string, row func(scan func(...a
 
 // RememberPhrase keeps what a phrase means for next time.
 func (s *Store) RememberPhrase(ctx context.Context, phrase string, id larder.ID) error {
-	_, err := s.db.ExecContext(ctx, "INSERT INTO phrase (phrase, ingredient) VALUES (?, ?) ON CONFLICT (phrase) DO UPDATE SET ingredient = excluded.ingredient", larder.Normal(phrase), string(id))
+	_, err := s.db.ExecContext(
+		ctx,
+		"INSERT INTO phrase (phrase, ingredient) VALUES (?, ?) ON CONFLICT (phrase) DO UPDATE SET ingredient = excluded.ingredient",
+		larder.Normal(phrase), string(id),
+	)
 	return err
 }
 
 // RememberAmount keeps what one of a measure weighs, in g.
 func (s *Store) RememberAmount(ctx context.Context, measure string, grams float64) error {
-	_, err := s.db.ExecContext(ctx, "INSERT INTO remembered_amount (measure, grams) VALUES (?, ?) ON CONFLICT (measure) DO UPDATE SET grams = excluded.grams", measure, grams)
+	_, err := s.db.ExecContext(
+		ctx,
+		"INSERT INTO remembered_amount (measure, grams) VALUES (?, ?) ON CONFLICT (measure) DO UPDATE SET grams = excluded.grams",
+		measure, grams,
+	)
 	return err
 }
 

@@ -79,7 +79,10 @@ func Open(ctx context.Context, file string) (*Store, error) {
 
 // dsn addresses the file with the pragmas that every connection has, and more.
 func dsn(file string, pragmas ...string) string {
-	q := url.Values{"_txlock": {"immediate"}, "_pragma": append([]string{"busy_timeout(5000)", "foreign_keys(1)", "synchronous(FULL)"}, pragmas...)}
+	q := url.Values{
+		"_txlock": {"immediate"},
+		"_pragma": append([]string{"busy_timeout(5000)", "foreign_keys(1)", "synchronous(FULL)"}, pragmas...),
+	}
 	return address(file) + "?" + q.Encode()
 }
 
@@ -87,7 +90,9 @@ func address(file string) string { return "file:" + (&url.URL{Path: file}).Escap
 
 // ours are the tables of this program; an older one wrote its id last, so that a first
 // start that was broken off left some of them without it.
-var ours = regexp.MustCompile(`^(?:goose_db_version|sqlite_.*|household|recipe|recipe_fts.*|version|draft|phrase|own_ingredient|remembered_amount|person|equipment)$`)
+var ours = regexp.MustCompile(
+	`^(?:goose_db_version|sqlite_.*|household|recipe|recipe_fts.*|version|draft|phrase|own_ingredient|remembered_amount|person|equipment)$`,
+)
 
 // inspect looks whether the file may be used, without writing to it: it is not there or
 // empty, or it is ours and not newer than this program.
@@ -130,7 +135,8 @@ func inspect(ctx context.Context, file string) error {
 	}); err != nil {
 		return fmt.Errorf("cannot be read as a database: %w", err)
 	}
-	if id != applicationID && (id != 0 || slices.ContainsFunc(tables, func(t string) bool { return !ours.MatchString(t) })) {
+	if id != applicationID &&
+		(id != 0 || slices.ContainsFunc(tables, func(t string) bool { return !ours.MatchString(t) })) {
 		return ErrForeign
 	}
 	if !slices.Contains(tables, "goose_db_version") {

@@ -26,7 +26,10 @@ func (s *Server) altitude(req adapt.Request, res *adapt.Result, k measure.Kitche
 		return nil
 	}
 	low, _, _ := strings.Cut(k.Warmer(a.Hotter[0]), " ")
-	v := &altitudeView{Metres: fmt.Sprintf("%.0f m", a.Metres), Hotter: low + " to " + k.Warmer(a.Hotter[1]) + " hotter", Yeast: a.Yeast}
+	v := &altitudeView{
+		Metres: fmt.Sprintf("%.0f m", a.Metres), Hotter: low + " to " + k.Warmer(a.Hotter[1]) + " hotter",
+		Yeast: a.Yeast,
+	}
 	taken := len(a.Changes) > 0
 	q := req
 	q.Holds = maps.Clone(req.Holds)

@@ -40,7 +40,9 @@ func bakersOf(r *recipe.Recipe, l *larder.Larder) *bakersView {
 	}
 	v := &bakersView{Base: measure.Grams(f.Base).String(), Counted: strings.Join(f.Counted, ", ")}
 	for _, s := range f.Lines {
-		v.Rows = append(v.Rows, bakersRow{Name: s.Name, Grams: measure.Grams(s.Grams).String(), Percent: bakersPercent(s.Percent)})
+		v.Rows = append(
+			v.Rows, bakersRow{Name: s.Name, Grams: measure.Grams(s.Grams).String(), Percent: bakersPercent(s.Percent)},
+		)
 	}
 	short := []string{"flour 100 %"}
 	for _, s := range f.Sums {
@@ -54,14 +56,18 @@ func bakersOf(r *recipe.Recipe, l *larder.Larder) *bakersView {
 			}
 			how = strings.Join(from, ", ") + "; " + how
 		}
-		v.Sums = append(v.Sums, bakersRow{phrase.Capital(s.Name), measure.Grams(s.Grams).String(), bakersPercent(s.Percent), how})
+		v.Sums = append(
+			v.Sums, bakersRow{phrase.Capital(s.Name), measure.Grams(s.Grams).String(), bakersPercent(s.Percent), how},
+		)
 		short = append(short, s.Name+" "+bakersPercent(s.Percent))
 	}
 	how := "what goes into the tin, raw"
 	if len(r.Tins) > 0 && r.Tins[0].Count > 1 {
 		how = fmt.Sprintf("raw; %s in each of %d", measure.Grams(f.Mass/float64(r.Tins[0].Count)), r.Tins[0].Count)
 	}
-	v.Sums = append(v.Sums, bakersRow{"Batter or dough", measure.Grams(f.Mass).String(), bakersPercent(100 * f.Mass / f.Base), how})
+	v.Sums = append(
+		v.Sums, bakersRow{"Batter or dough", measure.Grams(f.Mass).String(), bakersPercent(100 * f.Mass / f.Base), how},
+	)
 	v.Summary = strings.Join(short, ", ")
 	return v
 }

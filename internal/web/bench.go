@@ -11,7 +11,9 @@ import (
 )
 
 // loadBench reads the recipe and the request of a bench or heat screen.
-func (s *Server) loadBench(c *gin.Context, v url.Values) (*store.Recipe, adapt.Request, []adapt.Fault, *adapt.Result, error) {
+func (s *Server) loadBench(
+	c *gin.Context, v url.Values,
+) (*store.Recipe, adapt.Request, []adapt.Fault, *adapt.Result, error) {
 	r, err := s.store.Recipe(c, paramID(c))
 	if err != nil {
 		return nil, adapt.Request{}, nil, nil, err
@@ -96,5 +98,7 @@ func (s *Server) remember(c *gin.Context) error {
 }
 
 func (s *Server) setLast(c *gin.Context, req adapt.Request) error {
-	return s.store.SetLast(c, adapt.Request{Diets: req.Diets, Bans: req.Bans, Limits: req.Limits, For: req.For}.Values().Encode())
+	return s.store.SetLast(
+		c, adapt.Request{Diets: req.Diets, Bans: req.Bans, Limits: req.Limits, For: req.For}.Values().Encode(),
+	)
 }

@@ -136,14 +136,23 @@ type refusedView struct {
 
 type cautionView struct{ Text, Defers string }
 
-func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fault, res *adapt.Result, asked url.Values, k measure.Kitchen, currency string) benchView {
+func (s *Server) benchView(
+	r *store.Recipe, req adapt.Request, faults []adapt.Fault, res *adapt.Result, asked url.Values, k measure.Kitchen,
+	currency string,
+) benchView {
 	tab := asked.Get("tab")
 	l := s.kit.Larder
 	query := req.Values().Encode()
-	v := benchView{ID: r.ID, Title: r.Title, Rail: rail(r.ID, "adapt", query), Tin: req.Tin, Changed: len(res.Changes) > 0, Doubts: res.Doubts,
-		Confidence: confidenceWords(string(res.Confidence)), Scale: scaleBox(req),
-		Servings: field{ID: "servings", Words: "Servings", Mode: "numeric", Size: 4, Value: fmt.Sprint(res.Recipe.Servings)},
-		Ban:      field{ID: "ban-new", Name: "ban", Words: "Must not hold", List: "bans", Size: 14, Hint: "soya, nuts, coconut"}}
+	v := benchView{
+		ID: r.ID, Title: r.Title, Rail: rail(r.ID, "adapt", query), Tin: req.Tin, Changed: len(res.Changes) > 0,
+		Doubts: res.Doubts, Confidence: confidenceWords(string(res.Confidence)), Scale: scaleBox(req),
+		Servings: field{
+			ID: "servings", Words: "Servings", Mode: "numeric", Size: 4, Value: fmt.Sprint(res.Recipe.Servings),
+		},
+		Ban: field{
+			ID: "ban-new", Name: "ban", Words: "Must not hold", List: "bans", Size: 14, Hint: "soya, nuts, coconut",
+		},
+	}
 	set := url.Values{}
 	req.Oven.Values(set)
 	for _, name := range slices.Sorted(maps.Keys(set)) {
@@ -155,7 +164,9 @@ func (s *Server) benchView(r *store.Recipe, req adapt.Request, faults []adapt.Fa
 	v.faulty(faults)
 	v.demands(r.Doc, req, res, l)
 	v.Verdict = verdictOf(res.Verdict)
-	v.Strips, v.Upright = benchStrips(scaledWritten(r.Doc, req), res, l, false), benchStrips(scaledWritten(r.Doc, req), res, l, true)
+	v.Strips, v.Upright = benchStrips(scaledWritten(r.Doc, req), res, l, false), benchStrips(
+		scaledWritten(r.Doc, req), res, l, true,
+	)
 	if tab != "recipe" && tab != "different" && tab != "sweet" {
 		tab = "swaps"
 	}
@@ -220,7 +231,9 @@ func (v *benchView) faulty(faults []adapt.Fault) {
 				v.Faults = append(v.Faults, phrase.Sentence(f.Why)) // else it stands at its field
 			}
 		case "ban":
-			v.Ban.Value, v.Ban.Fault = strings.Trim(v.Ban.Value+", "+f.Typed, ", "), strings.TrimSpace(v.Ban.Fault+" "+phrase.Sentence(f.Why))
+			v.Ban.Value, v.Ban.Fault = strings.Trim(v.Ban.Value+", "+f.Typed, ", "), strings.TrimSpace(
+				v.Ban.Fault+" "+phrase.Sentence(f.Why),
+			)
 		default:
 			v.Faults = append(v.Faults, phrase.Sentence(f.Why))
 		}
@@ -230,7 +243,10 @@ func (v *benchView) faulty(faults []adapt.Fault) {
 // demands shows the diets with how the written recipe stands to each, and the bans.
 func (v *benchView) demands(written *recipe.Recipe, req adapt.Request, res *adapt.Result, l *larder.Larder) {
 	for _, d := range diet.Diets {
-		v.Diets = append(v.Diets, checkbox{string(d.ID), string(d.ID), standing(written, d, res, l), slices.Contains(req.Diets, d.ID)})
+		v.Diets = append(
+			v.Diets,
+			checkbox{string(d.ID), string(d.ID), standing(written, d, res, l), slices.Contains(req.Diets, d.ID)},
+		)
 	}
 	for _, b := range req.Bans {
 		v.Bans = append(v.Bans, checkbox{ID: b, Words: diet.NoWords(b), On: true})
@@ -356,7 +372,10 @@ func (s *Server) lineRows(res *adapt.Result, changed map[recipe.LineID]bool, k m
 	var out []lineRow
 	section := ""
 	for _, ln := range res.Recipe.Lines {
-		row := lineRow{ID: int(ln.ID), Text: ln.Text, Name: ln.Name, Measure: res.Measures[int(ln.ID)], New: changed[ln.ID], Known: ln.Known, Note: ln.Note, Optional: ln.Optional}
+		row := lineRow{
+			ID: int(ln.ID), Text: ln.Text, Name: ln.Name, Measure: res.Measures[int(ln.ID)], New: changed[ln.ID],
+			Known: ln.Known, Note: ln.Note, Optional: ln.Optional,
+		}
 		if ln.Grams > 0 {
 			row.Grams = measure.Grams(ln.Grams).String()
 			if k.Cups && row.Measure != "" {

@@ -32,7 +32,9 @@ func (s *Server) beside(c *gin.Context) error {
 		if err := s.lay(c, &req); err != nil {
 			return err
 		}
-		if slices.ContainsFunc(reqs, func(have adapt.Request) bool { return have.Values().Encode() == req.Values().Encode() }) {
+		if slices.ContainsFunc(
+			reqs, func(have adapt.Request) bool { return have.Values().Encode() == req.Values().Encode() },
+		) {
 			continue
 		}
 		reqs = append(reqs, req)

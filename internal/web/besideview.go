@@ -167,7 +167,9 @@ func besideGroups(results []*adapt.Result, l *larder.Larder, currency string, k 
 				continue
 			}
 			seen[ln.Ingredient] = true
-			goes.Rows = append(goes.Rows, row(ln.Name, func(res *adapt.Result) string { return gramsOf(res.Recipe, ln.Ingredient) }))
+			goes.Rows = append(
+				goes.Rows, row(ln.Name, func(res *adapt.Result) string { return gramsOf(res.Recipe, ln.Ingredient) }),
+			)
 		}
 	}
 	sums := besideGroup{Title: "Adds up"}

@@ -52,7 +52,10 @@ type heatFrame struct {
 }
 
 func fieldOf(s *oven.Simulation) heatField {
-	f := heatField{Width: s.Width, Height: s.Height, Funnel: s.Funnel, Across: s.Cells[0], Up: s.Cells[1], Done: float64(s.Done), Ready: s.Minutes, Look: s.FirstLook, Slow: s.Slowest}
+	f := heatField{
+		Width: s.Width, Height: s.Height, Funnel: s.Funnel, Across: s.Cells[0], Up: s.Cells[1], Done: float64(s.Done),
+		Ready: s.Minutes, Look: s.FirstLook, Slow: s.Slowest,
+	}
 	f.Heat = heatedBy(s)
 	if s.Fill.Tin.Shape != tin.Free {
 		f.Tin, f.Batter = s.Fill.Tin.Depth, s.Fill.Depth
@@ -65,7 +68,10 @@ func fieldOf(s *oven.Simulation) heatField {
 	}
 	for n, frame := range s.Frames {
 		p := s.Curve[n]
-		out := heatFrame{Minutes: math.Round(100*frame.Minutes) / 100, Air: whole(p.Air), Crust: whole(p.Crust), Middle: whole(p.Centre)}
+		out := heatFrame{
+			Minutes: math.Round(100*frame.Minutes) / 100, Air: whole(p.Air), Crust: whole(p.Crust),
+			Middle: whole(p.Centre),
+		}
 		for _, x := range frame.T {
 			out.T = append(out.T, whole(x))
 		}
@@ -154,7 +160,9 @@ func chartOf(b, a *oven.Simulation, k measure.Kitchen) *chartView {
 }
 
 // curve is one temperature through time; its word stands on it, along so much of the bake.
-func (p plot) curve(s *oven.Simulation, class string, of func(oven.Point) float64, words string, along float64) curveView {
+func (p plot) curve(
+	s *oven.Simulation, class string, of func(oven.Point) float64, words string, along float64,
+) curveView {
 	path, op := "", "M"
 	for _, at := range s.Curve {
 		if at.Minutes > p.end {
@@ -200,7 +208,9 @@ func (p plot) up(k measure.Kitchen) []tick {
 			c = measure.FromFahrenheit(t)
 		}
 		if float64(c) <= p.hottest {
-			out = append(out, tick{Y: f1(p.y(float64(c))), Text: fmt.Sprintf("%.0f", t), TextY: f1(p.y(float64(c)) + 4)})
+			out = append(
+				out, tick{Y: f1(p.y(float64(c))), Text: fmt.Sprintf("%.0f", t), TextY: f1(p.y(float64(c)) + 4)},
+			)
 		}
 	}
 	return out

@@ -30,7 +30,10 @@ func doughOf(res *adapt.Result, l *larder.Larder, asked url.Values, k measure.Ki
 	v := &doughView{Unit: k.Degrees(), Kneading: k.Warmer(yeast.ByHand)}
 	read := func(id, words string, usual measure.Celsius) measure.Celsius {
 		hint, _, _ := strings.Cut(k.Temperature(usual), " ")
-		f := field{ID: id, Words: words, Unit: v.Unit, Mode: "decimal", Size: 4, Value: strings.TrimSpace(asked.Get(id)), Hint: hint}
+		f := field{
+			ID: id, Words: words, Unit: v.Unit, Mode: "decimal", Size: 4, Value: strings.TrimSpace(asked.Get(id)),
+			Hint: hint,
+		}
 		t := usual
 		if f.Value != "" {
 			x, ok := measure.ParseTemperature(f.Value, k.Fahrenheit)

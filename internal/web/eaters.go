@@ -50,7 +50,13 @@ func (s *Server) table(c *gin.Context) error {
 		for k, p := range people {
 			cell := grid[n][k]
 			req := adapt.Request{For: []int64{p.ID}}
-			row.Cells = append(row.Cells, tableCell{p.Name, cell.State.Words(), string(cell.State), cell.Why, cell.Changes, recipeURL(r.ID, "adapt", req.Values().Encode())})
+			row.Cells = append(
+				row.Cells,
+				tableCell{
+					p.Name, cell.State.Words(), string(cell.State), cell.Why, cell.Changes,
+					recipeURL(r.ID, "adapt", req.Values().Encode()),
+				},
+			)
 		}
 		v.Rows = append(v.Rows, row)
 	}
@@ -74,7 +80,9 @@ func (v *tableView) coming(c *gin.Context, people []store.Person) []store.Person
 	var out []store.Person
 	bad := false
 	for _, p := range people {
-		f := field{ID: fmt.Sprintf("n-%d", p.ID), Name: fmt.Sprintf("n.%d", p.ID), Words: p.Name, Mode: "numeric", Size: 3}
+		f := field{
+			ID: fmt.Sprintf("n-%d", p.ID), Name: fmt.Sprintf("n.%d", p.ID), Words: p.Name, Mode: "numeric", Size: 3,
+		}
 		f.Value = strings.TrimSpace(c.DefaultQuery(f.Name, "1"))
 		n, err := strconv.Atoi(f.Value)
 		switch {

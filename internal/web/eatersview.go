@@ -91,10 +91,19 @@ func orderWords(m table.Menu, b table.Bake, names func([]int) string, title func
 		return "holds " + phrase.And(g.What)
 	}
 	for _, g := range b.Before {
-		why = append(why, fmt.Sprintf("Before bake %d (%s): that %s, not for %s.", g.Bake+1, title(g.Bake), holds(g), names(g.For)))
+		why = append(
+			why,
+			fmt.Sprintf("Before bake %d (%s): that %s, not for %s.", g.Bake+1, title(g.Bake), holds(g), names(g.For)),
+		)
 	}
 	for _, g := range b.Clean {
-		clean = append(clean, fmt.Sprintf("Clean first: bake %d (%s) %s, not for %s. Wash bowls, tins, boards and hands, fresh paper and cloth; or bake it another day.", g.Bake+1, title(g.Bake), holds(g), names(g.For)))
+		clean = append(
+			clean,
+			fmt.Sprintf(
+				"Clean first: bake %d (%s) %s, not for %s. Wash bowls, tins, boards and hands, fresh paper and cloth; or bake it another day.",
+				g.Bake+1, title(g.Bake), holds(g), names(g.For),
+			),
+		)
 	}
 	return why, clean
 }
@@ -126,14 +135,19 @@ func (s *Server) menuOf(m table.Menu, who []store.Person, all []*store.Recipe) *
 			serves = 8
 		}
 		req := adapt.Request{Diets: b.Demand.Diets, Bans: b.Demand.Bans, Limits: b.Demand.Limits}
-		mb := menuBake{Title: r.Title, For: s.requestWords(req), Feeds: names(b.Feeds), URL: recipeURL(r.ID, "adapt", req.Values().Encode()), Labels: b.Labels, New: allergenWords(b.New)}
+		mb := menuBake{
+			Title: r.Title, For: s.requestWords(req), Feeds: names(b.Feeds),
+			URL: recipeURL(r.ID, "adapt", req.Values().Encode()), Labels: b.Labels, New: allergenWords(b.New),
+		}
 		if len(b.New) == 0 {
 			mb.New = ""
 		}
 		mb.Why, mb.Clean = orderWords(m, b, names, func(n int) string { return all[m.Bakes[n].Recipe].Title })
 		mb.Batch = fmt.Sprintf("%s servings of the %g it makes", measure.Digits(b.Wanted, 2), serves)
 		if b.Wanted > serves {
-			mb.Batch = fmt.Sprintf("%s servings: %s times the batch", measure.Digits(b.Wanted, 2), measure.Digits(b.Wanted/serves, 2))
+			mb.Batch = fmt.Sprintf(
+				"%s servings: %s times the batch", measure.Digits(b.Wanted, 2), measure.Digits(b.Wanted/serves, 2),
+			)
 		}
 		if b.Joint { // the verdict speaks of them by name
 			var ids []int64

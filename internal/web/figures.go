@@ -40,7 +40,10 @@ func sliceOf(res *adapt.Result, l *larder.Larder) sliceView {
 			continue // stands with the diets that count it
 		}
 		now, was := *row.Of(&res.Serving), *row.Of(&res.ServingBefore)
-		sr := sliceRow{Name: row.Name, Unit: row.Unit, Sub: row.Sub, Now: nutrientText(row.ID, now), Was: nutrientText(row.ID, was)}
+		sr := sliceRow{
+			Name: row.Name, Unit: row.Unit, Sub: row.Sub, Now: nutrientText(row.ID, now),
+			Was: nutrientText(row.ID, was),
+		}
 		if len(nutrition.Gaps(res.Recipe, l, row)) > 0 {
 			sr.Now, sr.Was = atLeast+sr.Now, atLeast+sr.Was
 		}
@@ -104,7 +107,9 @@ const sumWidth = 200.0
 
 func sumRowOf(s adapt.Sum) sumRow {
 	row := sumRow{Name: s.Name, Words: s.Words, Unit: s.Unit, Less: s.Less, More: s.More, Method: s.Method,
-		Before: measure.Digits(s.Before, 3), Now: measure.Digits(s.After, 3), Lo: measure.Digits(s.Lo, 3), Hi: measure.Digits(s.Hi, 3)}
+		Before: measure.Digits(
+			s.Before, 3,
+		), Now: measure.Digits(s.After, 3), Lo: measure.Digits(s.Lo, 3), Hi: measure.Digits(s.Hi, 3)}
 	for _, t := range s.Why.Largest(6) {
 		row.Why = append(row.Why, termRow{t.ID, t.Name, measure.Digits(t.Value, 2)})
 	}
@@ -143,7 +148,10 @@ func bakeOf(res *adapt.Result, k measure.Kitchen) bakeView {
 	if e == nil {
 		return bakeView{Problem: res.BakeProblem}
 	}
-	v := bakeView{FirstLook: fmt.Sprintf("%.0f min", e.FirstLook), Window: fmt.Sprintf("%.0f–%.0f min", e.Low, e.High), Oven: ovenWords(e, k), Tin: e.Fill.Tin.Words(), Why: e.Why, Fill: e.Fill.Words}
+	v := bakeView{
+		FirstLook: fmt.Sprintf("%.0f min", e.FirstLook), Window: fmt.Sprintf("%.0f–%.0f min", e.Low, e.High),
+		Oven: ovenWords(e, k), Tin: e.Fill.Tin.Words(), Why: e.Why, Fill: e.Fill.Words,
+	}
 	v.In = e.Fill.Tin.In()
 	if e.Fill.TooMuch > 0 {
 		v.TooMuch = fmt.Sprintf("%s too much for it: make %d cups with it", e.Fill.TooMuch, e.Fill.Cups)
@@ -199,7 +207,10 @@ func costOf(r *recipe.Recipe, l *larder.Larder, currency string) *costView {
 	if total <= 0 {
 		return nil
 	}
-	v := &costView{Total: fmt.Sprintf("%s %.2f", currency, total), Serving: fmt.Sprintf("%s %.2f", currency, total/float64(max(1, r.Servings)))}
+	v := &costView{
+		Total:   fmt.Sprintf("%s %.2f", currency, total),
+		Serving: fmt.Sprintf("%s %.2f", currency, total/float64(max(1, r.Servings))),
+	}
 	if len(unpriced) > 0 {
 		v.Missing = "without " + strings.Join(unpriced, ", ")
 	}

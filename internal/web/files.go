@@ -45,7 +45,10 @@ type broughtRow struct {
 // bringIn reads recipes from files; each becomes a draft and has its own result.
 func (s *Server) bringIn(c *gin.Context) error {
 	sorry := func(words string) {
-		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{FileFault: words}})
+		s.show(
+			c, http.StatusUnprocessableEntity, "new",
+			page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{FileFault: words}},
+		)
 	}
 	form, err := c.MultipartForm()
 	var tooLarge *http.MaxBytesError
@@ -164,7 +167,10 @@ func (s *Server) keepBrought(c *gin.Context) error {
 }
 
 // forms are the open formats that a recipe is given in.
-var forms = []fileForm{{"json", "JSON-LD", "application/ld+json"}, {"md", "Markdown", "text/markdown; charset=utf-8"}, {"csv", "CSV of the lines", "text/csv; charset=utf-8"}, {"txt", "plain text", "text/plain; charset=utf-8"}}
+var forms = []fileForm{
+	{"json", "JSON-LD", "application/ld+json"}, {"md", "Markdown", "text/markdown; charset=utf-8"},
+	{"csv", "CSV of the lines", "text/csv; charset=utf-8"}, {"txt", "plain text", "text/plain; charset=utf-8"},
+}
 
 type fileForm struct{ Ext, Words, mime string }
 
@@ -194,7 +200,9 @@ func document(ver *store.Version, l *larder.Larder) (doc *recipe.Recipe, source 
 		r.Steps = append(r.Steps, recipe.Step{Text: text})
 	}
 	w := verdictOf(ver.Result.Today(l))
-	r.Notes = append(r.Notes, phrase.Sentence(w.Words), fmt.Sprintf("Still holds: %s. New: %s. Gone: %s.", w.Holds, w.New, w.Gone))
+	r.Notes = append(
+		r.Notes, phrase.Sentence(w.Words), fmt.Sprintf("Still holds: %s. New: %s. Gone: %s.", w.Holds, w.New, w.Gone),
+	)
 	if len(w.Labels) > 0 {
 		r.Notes = append(r.Notes, "Labels to read: "+strings.Join(w.Labels, ", ")+".")
 	}

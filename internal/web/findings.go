@@ -23,7 +23,9 @@ var readSources = map[string]string{"amounts-differ": "calculated · sure", "pin
 // findings puts what looks wrong at its line, or above where it has none.
 func (s *Server) findings(v *readView, rd *reader.Reading) {
 	wrong, slips := 0, 0
-	icons := map[string]string{"stop": "x-octagon-fill", "look": "exclamation-triangle-fill", "note": "question-circle-fill"}
+	icons := map[string]string{
+		"stop": "x-octagon-fill", "look": "exclamation-triangle-fill", "note": "question-circle-fill",
+	}
 	put := func(line recipe.LineID, f findingView) {
 		f.Icon = icons[f.Severity]
 		if f.Severity == "stop" {

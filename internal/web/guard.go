@@ -52,7 +52,10 @@ func (s *Server) hostAllowed(c *gin.Context) {
 // headers sets what every answer carries.
 func headers(c *gin.Context) {
 	h := c.Writer.Header()
-	h.Set("Content-Security-Policy", "default-src 'self'; img-src 'self' data:; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'")
+	h.Set(
+		"Content-Security-Policy",
+		"default-src 'self'; img-src 'self' data:; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'",
+	)
 	h.Set("X-Content-Type-Options", "nosniff")
 	h.Set("Referrer-Policy", "same-origin")
 	if !strings.HasPrefix(c.Request.URL.Path, "/static/") {

@@ -53,7 +53,9 @@ func (s *Server) atHand(c *gin.Context, query url.Values) (handView, error) {
 	if forMany != "" {
 		n, err := strconv.Atoi(forMany)
 		if scale := float64(n) / float64(serves); err != nil || n < 1 || n > 200 || scale < 0.1 || scale > 20 {
-			v.For.Value, v.For.Fault = forMany, fmt.Sprintf("“%s” cannot be the number of servings: try %d", forMany, 2*serves)
+			v.For.Value, v.For.Fault = forMany, fmt.Sprintf(
+				"“%s” cannot be the number of servings: try %d", forMany, 2*serves,
+			)
 		} else {
 			query.Set("scale", fmt.Sprintf("%g", math.Round(1000*scale)/1000))
 			query.Del("servings") // follow from the batch
@@ -80,11 +82,16 @@ func (s *Server) atHand(c *gin.Context, query url.Values) (handView, error) {
 	}
 	scale := math.Round(1000*grams/line.Grams) / 1000
 	if scale < 0.1 || scale > 20 {
-		v.Have.Value, v.Have.Fault = have, fmt.Sprintf("That is %s times the recipe: a tenth to twenty times can be worked out.", measure.Digits(scale, 2))
+		v.Have.Value, v.Have.Fault = have, fmt.Sprintf(
+			"That is %s times the recipe: a tenth to twenty times can be worked out.", measure.Digits(scale, 2),
+		)
 		return v, nil
 	}
 	query.Set("scale", fmt.Sprintf("%g", scale))
-	v.Words = fmt.Sprintf("%s of %s is %g times the written %s: the whole batch follows it.", measure.Grams(grams), line.Name, scale, measure.Grams(line.Grams))
+	v.Words = fmt.Sprintf(
+		"%s of %s is %g times the written %s: the whole batch follows it.", measure.Grams(grams), line.Name, scale,
+		measure.Grams(line.Grams),
+	)
 	return v, nil
 }
 

@@ -29,7 +29,9 @@ func (s *Server) heat(c *gin.Context) error {
 		return err
 	}
 	k := s.kit.Kitchen
-	v := heatView{ID: r.ID, Title: r.Title, Rail: rail(r.ID, "heat", req.Values().Encode()), Bake: bakeOf(res, k), Hand: hand}
+	v := heatView{
+		ID: r.ID, Title: r.Title, Rail: rail(r.ID, "heat", req.Values().Encode()), Bake: bakeOf(res, k), Hand: hand,
+	}
 	for _, change := range res.Changes {
 		if change.Kind == adapt.Scaled {
 			v.Scaled = append(v.Scaled, change.Reason+" So: "+measureWords(change.To)+".")
@@ -64,7 +66,9 @@ func (s *Server) heat(c *gin.Context) error {
 }
 
 // heatControls fills what can be set.
-func (s *Server) heatControls(c *gin.Context, v *heatView, req adapt.Request, faults []adapt.Fault, res *adapt.Result, k measure.Kitchen) error {
+func (s *Server) heatControls(
+	c *gin.Context, v *heatView, req adapt.Request, faults []adapt.Fault, res *adapt.Result, k measure.Kitchen,
+) error {
 	set := req.Oven
 	v.F = heatFields(req, res, faults, c.Request.URL.Query(), k)
 	v.Lie = phrase.Capital(ovensLie(k))
@@ -87,7 +91,9 @@ func (s *Server) heatControls(c *gin.Context, v *heatView, req adapt.Request, fa
 	if len(set.Setup.Stages) > 0 {
 		v.Moved = set.Setup.Stages[0].Lower
 	}
-	v.More = v.Moved || v.F["then"].Value != "" || v.F["after"].Value != "" || v.F["batter"].Value != "" || set.Setup.Of != tin.Bright || v.NoMetal != ""
+	v.More = v.Moved || v.F["then"].Value != "" || v.F["after"].Value != "" || v.F["batter"].Value != "" ||
+		set.Setup.Of != tin.Bright ||
+		v.NoMetal != ""
 	v.Flags = set.Setup.Flags()
 	for n, f := range v.Flags {
 		v.More = v.More || f.On && f.Name != "fan"
@@ -157,7 +163,11 @@ func (s *Server) pinned(c *gin.Context, v *heatView, r *store.Recipe, code strin
 	}
 	k := s.kit.Kitchen
 	at := bakeOf(res, k)
-	v.Against = &againstView{Code: code, Words: at.Tin + " at " + strings.TrimSuffix(at.Oven, ","), Answer: fmt.Sprintf("First look %s. Likely done %s.", at.FirstLook, at.Window), Than: than(b.Minutes, a.Minutes)}
+	v.Against = &againstView{
+		Code: code, Words: at.Tin + " at " + strings.TrimSuffix(at.Oven, ","),
+		Answer: fmt.Sprintf("First look %s. Likely done %s.", at.FirstLook, at.Window),
+		Than:   than(b.Minutes, a.Minutes),
+	}
 	f := fieldOf(a)
 	v.Data.A, v.Data.a = &f, a
 	return nil

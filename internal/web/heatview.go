@@ -86,7 +86,9 @@ func writtenBake(r *recipe.Recipe, k measure.Kitchen) string {
 }
 
 // heatFields are the boxes of the form: what is set, else what was typed and will not do.
-func heatFields(req adapt.Request, res *adapt.Result, faults []adapt.Fault, asked url.Values, k measure.Kitchen) fields {
+func heatFields(
+	req adapt.Request, res *adapt.Result, faults []adapt.Fault, asked url.Values, k measure.Kitchen,
+) fields {
 	wrong := map[string]adapt.Fault{}
 	for _, f := range faults {
 		wrong[f.Field] = f
@@ -102,13 +104,18 @@ func heatFields(req adapt.Request, res *adapt.Result, faults []adapt.Fault, aske
 	if res.Bake != nil {
 		at = k.OvenText(res.Bake.Oven)
 	}
-	f := formFields("",
+	f := formFields(
+		"",
 		field{Name: "tin", Words: "Tin", Value: req.Tin, Hint: bakeOf(res, k).Tin, Size: 22, List: "tins"},
 		field{Name: "at", Words: "Heat", Value: dial(set.At), Hint: at, Size: 7},
-		field{Name: "watts", Words: "Microwave of", Unit: "W", Value: number(set.Watts), Hint: "900", Mode: "numeric", Size: 5},
+		field{
+			Name: "watts", Words: "Microwave of", Unit: "W", Value: number(set.Watts), Hint: "900", Mode: "numeric",
+			Size: 5,
+		},
 		field{Name: "then", Words: "Then", Hint: k.OvenText(160), Size: 7},
 		field{Name: "after", Words: "after", Hint: "15", Mode: "numeric", Size: 4},
-		field{Name: "batter", Words: "Batter at", Hint: k.Temperature(22), Mode: "numeric", Size: 6})
+		field{Name: "batter", Words: "Batter at", Hint: k.Temperature(22), Mode: "numeric", Size: 6},
+	)
 	f["scale"] = scaleBox(req)
 	if len(set.Setup.Stages) > 0 {
 		st := set.Setup.Stages[0]
@@ -136,9 +143,13 @@ func ovenHints(o store.Oven, e *oven.Estimate, asked bool, k measure.Kitchen) []
 	var out []string
 	l := o.Learned()
 	if off := math.Round(l.Offset); math.Abs(off) >= 3 {
-		what := fmt.Sprintf("For %s inside, set it to %s.", k.OvenText(e.Oven), k.OvenText(e.Oven-measure.Celsius(l.Offset)))
+		what := fmt.Sprintf(
+			"For %s inside, set it to %s.", k.OvenText(e.Oven), k.OvenText(e.Oven-measure.Celsius(l.Offset)),
+		)
 		if asked {
-			what = fmt.Sprintf("Set to %s it bakes at about %s.", k.OvenText(e.Oven), k.OvenText(e.Oven+measure.Celsius(l.Offset)))
+			what = fmt.Sprintf(
+				"Set to %s it bakes at about %s.", k.OvenText(e.Oven), k.OvenText(e.Oven+measure.Celsius(l.Offset)),
+			)
 		}
 		out = append(out, fmt.Sprintf("%s is about %s. %s", phrase.Capital(o.Name), hotOrCool(l, k), what))
 	}
@@ -148,9 +159,17 @@ func ovenHints(o store.Oven, e *oven.Estimate, asked bool, k measure.Kitchen) []
 		room := n * max(1, o.Shelves)
 		switch {
 		case n == 0:
-			out = append(out, fmt.Sprintf("%s does not go on a shelf of %.0f × %.0f cm with room for the air.", phrase.Capital(t.Words()), o.Width, o.Depth))
+			out = append(
+				out,
+				fmt.Sprintf(
+					"%s does not go on a shelf of %.0f × %.0f cm with room for the air.", phrase.Capital(t.Words()),
+					o.Width, o.Depth,
+				),
+			)
 		case t.Holders() > room:
-			out = append(out, fmt.Sprintf("%d of %d %s go in at once: bake the rest after them.", room, t.Holders(), things))
+			out = append(
+				out, fmt.Sprintf("%d of %d %s go in at once: bake the rest after them.", room, t.Holders(), things),
+			)
 		case t.Holders() > 1:
 			out = append(out, fmt.Sprintf("All %d %s go in at once.", t.Holders(), things))
 		}
@@ -198,13 +217,22 @@ func heatFacts(s *oven.Simulation, k measure.Kitchen) []termRow {
 	out = append(out, row("What would sink goes on at", "%.0f min", s.Topping))
 	out = append(out, row("Done in the middle at", "%s", k.Temperature(s.Done)))
 	if s.Peak.Minutes > s.Minutes+1 && s.Peak.Centre > float64(s.Done)+0.5 {
-		out = append(out, row("Out of the oven it goes on to", "%s in the middle, %.0f min later", k.Temperature(measure.Celsius(s.Peak.Centre)), s.Peak.Minutes-s.Minutes))
+		out = append(
+			out,
+			row(
+				"Out of the oven it goes on to", "%s in the middle, %.0f min later",
+				k.Temperature(measure.Celsius(s.Peak.Centre)), s.Peak.Minutes-s.Minutes,
+			),
+		)
 	}
 	out = append(out, row("Weight lost as steam", "about %.0f %%", 100*s.Loss))
 	if s.Fill.Tin.Shape == tin.Free {
 		return append(out, row("Likely height", "%.1f cm", s.Height))
 	}
-	return append(out, row("Fill before baking", "%.0f %% of the tin, %.1f cm deep", 100*s.Fill.Share, s.Fill.Depth), row("Likely height", "%.1f cm in the middle of the rise", s.Fill.BakedDepth))
+	return append(
+		out, row("Fill before baking", "%.0f %% of the tin, %.1f cm deep", 100*s.Fill.Share, s.Fill.Depth),
+		row("Likely height", "%.1f cm in the middle of the rise", s.Fill.BakedDepth),
+	)
 }
 
 // minuteRows are the bake in steps of about five minutes.
@@ -222,7 +250,10 @@ func minuteRows(s *oven.Simulation, k measure.Kitchen) []minuteRow {
 	for m := 0.0; m < s.Minutes+step; m += step {
 		p := s.At(m)
 		t := func(x float64) string { return k.Temperature(measure.Celsius(x)) }
-		out = append(out, minuteRow{fmt.Sprintf("%.0f", m), t(p.Air), t(p.Crust), t(p.Centre), fmt.Sprintf("%.0f %%", 100*p.Done)})
+		out = append(
+			out,
+			minuteRow{fmt.Sprintf("%.0f", m), t(p.Air), t(p.Crust), t(p.Centre), fmt.Sprintf("%.0f %%", 100*p.Done)},
+		)
 	}
 	return out
 }

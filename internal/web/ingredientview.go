@@ -19,7 +19,10 @@ func ingredientViewOf(i *larder.Ingredient, kit adapt.Kit) ingredientView {
 		Facts: composition(i), Behaviour: behaviour(i), Weights: weightRows(i), Keeps: keepsWords(i.Keeps),
 	}
 	if i.Glycaemic != "" {
-		v.Notes = append(v.Notes, map[string]string{"high": "Its carbohydrate is felt fast.", "medium": "Its carbohydrate is felt at a middling pace.", "low": "Its carbohydrate, if any, is felt slowly.", "none": "It hardly moves blood sugar; doses stay the care team's."}[i.Glycaemic])
+		v.Notes = append(
+			v.Notes,
+			map[string]string{"high": "Its carbohydrate is felt fast.", "medium": "Its carbohydrate is felt at a middling pace.", "low": "Its carbohydrate, if any, is felt slowly.", "none": "It hardly moves blood sugar; doses stay the care team's."}[i.Glycaemic],
+		)
 	}
 	if u := kit.Swaps.For(i.ID); u != nil {
 		for _, sc := range u.Schools {
@@ -49,9 +52,15 @@ func composition(i *larder.Ingredient) []factRow {
 	macro, sugars, minerals := i.Sources["macro"].Words(), i.Sources["sugars"].Words(), i.Sources["minerals"].Words()
 	row := factOf
 	out := []factRow{
-		row("Energy", n.Energy, "kcal", "calculated: factors of EU 1169/2011"), row("Water", f[larder.Water], "g", macro), row("Protein", f[larder.Protein], "g", macro), row("Fat", f[larder.Fat], "g", macro),
-		row("of which saturates", f[larder.Saturates], "g", macro), row("Carbohydrate by difference", f[larder.Carbohydrate], "g", macro), row("Fibre", f[larder.Fibre], "g", macro),
-		row("Sugars", f.Sugars(), "g", sugars), row("Starch", f[larder.Starch], "g", sugars), row("Polyols", f.Polyols(), "g", sugars), row("Sodium", f.Or(larder.Sodium, 0), "mg", minerals),
+		row(
+			"Energy", n.Energy, "kcal", "calculated: factors of EU 1169/2011",
+		), row("Water", f[larder.Water], "g", macro), row("Protein", f[larder.Protein], "g", macro), row("Fat", f[larder.Fat], "g", macro),
+		row(
+			"of which saturates", f[larder.Saturates], "g", macro,
+		), row("Carbohydrate by difference", f[larder.Carbohydrate], "g", macro), row("Fibre", f[larder.Fibre], "g", macro),
+		row(
+			"Sugars", f.Sugars(), "g", sugars,
+		), row("Starch", f[larder.Starch], "g", sugars), row("Polyols", f.Polyols(), "g", sugars), row("Sodium", f.Or(larder.Sodium, 0), "mg", minerals),
 	}
 	for _, col := range []larder.Column{larder.Cholesterol, larder.Potassium, larder.Calcium, larder.Iron, larder.Phosphorus} {
 		name := strings.ToUpper(larder.Columns[col].Name[:1]) + larder.Columns[col].Name[1:]
@@ -93,7 +102,13 @@ func weightRows(i *larder.Ingredient) []factRow {
 		if w.Unit == "piece" {
 			name = "1 " + w.How
 			if i.Edible < 1 && (w.How == "small" || w.How == "medium" || w.How == "large") {
-				out = append(out, factRow{name + ", with peel, stone or shell", measure.Grams(float64(w.Grams) / i.Edible).String(), "calculated: edible share " + measure.Digits(i.Edible, 2)})
+				out = append(
+					out,
+					factRow{
+						name + ", with peel, stone or shell", measure.Grams(float64(w.Grams) / i.Edible).String(),
+						"calculated: edible share " + measure.Digits(i.Edible, 2),
+					},
+				)
 			}
 		}
 		out = append(out, factRow{name, w.Grams.String(), w.Source.Words()})

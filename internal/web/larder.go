@@ -76,7 +76,13 @@ func compositionBar(f *larder.Facts, width, height float64) barView {
 		if w < 12 {
 			t = "flat-" + t
 		}
-		v.Blocks = append(v.Blocks, block{X: f1(u), Y: "0.5", W: f1(w), H: f1(height - 1), Texture: t, Title: fmt.Sprintf("%s %s g", p.name, measure.Digits(x, 3))})
+		v.Blocks = append(
+			v.Blocks,
+			block{
+				X: f1(u), Y: "0.5", W: f1(w), H: f1(height - 1), Texture: t,
+				Title: fmt.Sprintf("%s %s g", p.name, measure.Digits(x, 3)),
+			},
+		)
 		u += w
 	}
 	v.Summary = "per 100 g: " + strings.Join(words, ", ")
@@ -95,7 +101,12 @@ func holdsWords(i *larder.Ingredient) string {
 			}
 		}
 		if len(names) > 0 {
-			out = append(out, map[larder.Level]string{larder.Contains: "", larder.May: "may hold ", larder.Check: "read the label for "}[lv]+strings.Join(names, ", "))
+			out = append(
+				out,
+				map[larder.Level]string{larder.Contains: "", larder.May: "may hold ", larder.Check: "read the label for "}[lv]+strings.Join(
+					names, ", ",
+				),
+			)
 		}
 	}
 	return strings.Join(out, "; ")
@@ -105,7 +116,9 @@ func holdsWords(i *larder.Ingredient) string {
 func (s *Server) larderList(c *gin.Context) error { return s.showLarder(c, http.StatusOK, nil) }
 
 func (s *Server) showLarder(c *gin.Context, status int, imported *importView) error {
-	v := larderView{Query: strings.TrimSpace(c.Query("q")), Family: c.Query("family"), Free: c.Query("free"), Import: imported}
+	v := larderView{
+		Query: strings.TrimSpace(c.Query("q")), Family: c.Query("family"), Free: c.Query("free"), Import: imported,
+	}
 	picked := c.QueryArray("pick")
 	v.Picked = len(picked)
 	l := s.kit.Larder
@@ -136,7 +149,13 @@ func (s *Server) showLarder(c *gin.Context, status int, imported *importView) er
 		if j, _ := demand.Judge(i); j == diet.Breaks || v.Family != "" && string(i.Family) != v.Family {
 			continue
 		}
-		v.Rows = append(v.Rows, larderRow{string(i.ID), i.Name, i.Family.Words(), i.Does(), compositionBar(&i.Facts, 240, 16), holdsWords(i), i.Own, slices.Contains(picked, string(i.ID))})
+		v.Rows = append(
+			v.Rows,
+			larderRow{
+				string(i.ID), i.Name, i.Family.Words(), i.Does(), compositionBar(&i.Facts, 240, 16), holdsWords(i),
+				i.Own, slices.Contains(picked, string(i.ID)),
+			},
+		)
 	}
 	own, _, err := s.store.Own(c) // what cannot be read answered before
 	if err != nil {
@@ -231,17 +250,26 @@ func (s *Server) compare(c *gin.Context) error {
 	}
 	v := compareView{Again: "/larder?" + url.Values{"pick": c.QueryArray("pick")}.Encode()}
 	for _, i := range picked {
-		v.Columns = append(v.Columns, compareColumn{string(i.ID), i.Name, i.Does(), holdsWords(i), compositionBar(&i.Facts, 260, 28)})
+		v.Columns = append(
+			v.Columns, compareColumn{string(i.ID), i.Name, i.Does(), holdsWords(i), compositionBar(&i.Facts, 260, 28)},
+		)
 	}
 	figures := []struct {
 		name, unit string
 		full       float64 // a bar is never longer than its share of this, so that traces look like traces
 		of         func(*larder.Ingredient) (float64, bool)
 	}{
-		{"Energy", "kcal", 100, func(i *larder.Ingredient) (float64, bool) { return nutrition.Per100(&i.Facts).Energy, true }},
-		{"Water", "g", 10, col(larder.Water)}, {"Protein", "g", 10, col(larder.Protein)}, {"Fat", "g", 10, col(larder.Fat)}, {"Carbohydrate by difference", "g", 10, col(larder.Carbohydrate)},
-		{"Sugars", "g", 10, func(i *larder.Ingredient) (float64, bool) { return i.Facts.Sugars(), true }}, {"Fibre", "g", 10, col(larder.Fibre)}, {"Sodium", "mg", 100, col(larder.Sodium)},
-		{"Drinks", "g water per g", 0.5, col(larder.Absorption)}, {"Sweetness", "× sugar", 0.5, col(larder.Sweetness)}, {"Binds", "eggs' worth", 2, col(larder.Binding)}, {"Acid", "meq", 10, col(larder.Acid)},
+		{
+			"Energy", "kcal", 100,
+			func(i *larder.Ingredient) (float64, bool) { return nutrition.Per100(&i.Facts).Energy, true },
+		},
+		{"Water", "g", 10, col(larder.Water)},
+		{"Protein", "g", 10, col(larder.Protein)}, {"Fat", "g", 10, col(larder.Fat)}, {"Carbohydrate by difference", "g", 10, col(larder.Carbohydrate)},
+		{
+			"Sugars", "g", 10, func(i *larder.Ingredient) (float64, bool) { return i.Facts.Sugars(), true },
+		}, {"Fibre", "g", 10, col(larder.Fibre)}, {"Sodium", "mg", 100, col(larder.Sodium)},
+		{"Drinks", "g water per g", 0.5, col(larder.Absorption)},
+		{"Sweetness", "× sugar", 0.5, col(larder.Sweetness)}, {"Binds", "eggs' worth", 2, col(larder.Binding)}, {"Acid", "meq", 10, col(larder.Acid)},
 		{"Price", "per 100 g", 0, func(i *larder.Ingredient) (float64, bool) {
 			if i.Pack == nil {
 				return 0, false

@@ -61,8 +61,14 @@ func ledgerOf(res *adapt.Result, req adapt.Request) []ledgerRow {
 	var out []ledgerRow
 	seen := map[string]bool{} // one field an ingredient: it is held wherever it stands
 	for n, c := range res.Changes {
-		row := ledgerRow{Key: fmt.Sprintf("change-%d", n), Kind: c.Kind, Title: c.Title, Role: c.Role, Breaks: phrase.Capital(c.Breaks), Reason: c.Reason, Effect: c.Effect,
-			Confidence: confidenceWords(string(c.Confidence)), ConfidenceKey: string(c.Confidence), Use: c.Use, Becomes: amountWords(c.To)}
+		row := ledgerRow{
+			Key: fmt.Sprintf("change-%d", n), Kind: c.Kind, Title: c.Title, Role: c.Role,
+			Breaks: phrase.Capital(c.Breaks), Reason: c.Reason, Effect: c.Effect,
+			Confidence:    confidenceWords(string(c.Confidence)),
+			ConfidenceKey: string(c.Confidence),
+			Use:           c.Use,
+			Becomes:       amountWords(c.To),
+		}
 		for _, j := range c.Jobs {
 			row.Jobs = append(row.Jobs, jobChoice{j, j == c.Job})
 		}
@@ -95,7 +101,9 @@ func ledgerOf(res *adapt.Result, req adapt.Request) []ledgerRow {
 				continue
 			}
 			seen[string(t.Ingredient)] = true
-			f := amountField{ID: string(t.Ingredient), Name: t.Name, Grams: measure.Digits(t.Grams, 3), Measure: t.Measure}
+			f := amountField{
+				ID: string(t.Ingredient), Name: t.Name, Grams: measure.Digits(t.Grams, 3), Measure: t.Measure,
+			}
 			if g, ok := req.Holds[t.Ingredient]; ok {
 				f.Held = fmt.Sprintf("%g", g)
 			}
@@ -130,9 +138,14 @@ func whyOf(name string, w formula.Why) whyAmount {
 	case w.Most-w.Least < 0.01:
 		out.Came = fmt.Sprintf("Settled by the way chosen: %s.", g(w.Solved))
 	case w.Begins == 0:
-		out.Came = fmt.Sprintf("Not in the written recipe; up to %s may come in. The sums ask for %s.", g(w.Most), g(w.Solved))
+		out.Came = fmt.Sprintf(
+			"Not in the written recipe; up to %s may come in. The sums ask for %s.", g(w.Most), g(w.Solved),
+		)
 	default:
-		out.Came = fmt.Sprintf("Begins at the usual %s and may go from %s to %s. The sums ask for %s.", g(w.Begins), g(w.Least), g(w.Most), g(w.Solved))
+		out.Came = fmt.Sprintf(
+			"Begins at the usual %s and may go from %s to %s. The sums ask for %s.", g(w.Begins), g(w.Least), g(w.Most),
+			g(w.Solved),
+		)
 	}
 	var brings []string
 	for _, b := range w.Brings {
@@ -145,7 +158,11 @@ func whyOf(name string, w formula.Why) whyAmount {
 }
 
 func optionOf(use string, o adapt.Option, chosen string) optionView {
-	v := optionView{Use: use, School: o.School, Value: o.School, Title: o.Title, Effect: o.Effect, Confidence: confidenceWords(string(o.Confidence)), Shut: o.Shut, Chosen: o.School == chosen, Source: o.Source.Words(), Say: strings.Join(o.Say, "; ")}
+	v := optionView{
+		Use: use, School: o.School, Value: o.School, Title: o.Title, Effect: o.Effect,
+		Confidence: confidenceWords(string(o.Confidence)), Shut: o.Shut, Chosen: o.School == chosen,
+		Source: o.Source.Words(), Say: strings.Join(o.Say, "; "),
+	}
 	if o.Auto {
 		v.Value = "" // chosen unless somebody chooses
 	}

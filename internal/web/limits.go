@@ -12,7 +12,10 @@ import (
 
 // limitBox is the box of a limit a serving; its id ends in whose it is, "" for nobody's.
 func limitBox(whose string, what diet.Limited) field {
-	f := field{ID: "limit-" + string(what), Name: "limit." + string(what), Words: what.Words(), Unit: what.Unit(), Hint: "no limit", Mode: "decimal", Size: 5}
+	f := field{
+		ID: "limit-" + string(what), Name: "limit." + string(what), Words: what.Words(), Unit: what.Unit(),
+		Hint: "no limit", Mode: "decimal", Size: 5,
+	}
 	if whose != "" {
 		f.ID += "-" + whose
 	}
@@ -67,12 +70,19 @@ func (v *benchView) limits(req adapt.Request, faults []adapt.Fault, res *adapt.R
 func countsOf(res *adapt.Result) []countView {
 	var out []countView
 	for _, l := range res.Limits {
-		c := countView{State: "fine", Icon: "check-circle-fill", Figure: fmt.Sprintf("%.1f %s", l.Got, l.What.Unit()), Words: fmt.Sprintf("± %s, %s a serving, within your %g", measure.Digits(l.Plus, 1), l.What.Words(), l.Max), Was: fmt.Sprintf("%.1f", l.Written), Ways: l.Ways}
+		c := countView{
+			State: "fine", Icon: "check-circle-fill", Figure: fmt.Sprintf("%.1f %s", l.Got, l.What.Unit()),
+			Words: fmt.Sprintf("± %s, %s a serving, within your %g", measure.Digits(l.Plus, 1), l.What.Words(), l.Max),
+			Was:   fmt.Sprintf("%.1f", l.Written), Ways: l.Ways,
+		}
 		if _, more, ok := strings.Cut(l.Words, ". "); ok && l.Kept {
 			c.Words += ". " + more
 		}
 		if l.Near {
-			c.State, c.Icon, c.Words = "look", "exclamation-triangle-fill", fmt.Sprintf("± %s, %s a serving, at your %g: weighing and tables may put it over", measure.Digits(l.Plus, 1), l.What.Words(), l.Max)
+			c.State, c.Icon, c.Words = "look", "exclamation-triangle-fill", fmt.Sprintf(
+				"± %s, %s a serving, at your %g: weighing and tables may put it over", measure.Digits(l.Plus, 1),
+				l.What.Words(), l.Max,
+			)
 		}
 		if len(l.Open) > 0 {
 			c.Figure = atLeast + c.Figure
@@ -81,7 +91,9 @@ func countsOf(res *adapt.Result) []countView {
 		case len(l.Open) > 0 && more != "":
 			c.State, c.Icon, c.Words = "look", "exclamation-triangle-fill", l.What.Words()+" a serving. "+more
 		case !l.Kept:
-			c.State, c.Icon, c.Words = "look", "exclamation-triangle-fill", fmt.Sprintf("± %s, %s a serving, over your %g", measure.Digits(l.Plus, 1), l.What.Words(), l.Max)
+			c.State, c.Icon, c.Words = "look", "exclamation-triangle-fill", fmt.Sprintf(
+				"± %s, %s a serving, over your %g", measure.Digits(l.Plus, 1), l.What.Words(), l.Max,
+			)
 		}
 		out = append(out, c)
 	}

@@ -85,7 +85,10 @@ func (s *Server) tableCard(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	v := tableCardView{nutritionView: s.nutritionView(r.ID, r.Title, scaledWritten(r.Doc, req), req, res, nutrition.EU, ""), Size: "a6"}
+	v := tableCardView{
+		nutritionView: s.nutritionView(r.ID, r.Title, scaledWritten(r.Doc, req), req, res, nutrition.EU, ""),
+		Size:          "a6",
+	}
 	if query.Get("size") == "sticker" {
 		v.Size = "sticker"
 	}

@@ -39,7 +39,10 @@ func (e eaten) gaps(id string) []nutrition.Gap {
 	return nutrition.Gaps(e.recipe, e.larder, row)
 }
 
-func (s *Server) nutritionView(id int64, title string, written *recipe.Recipe, req adapt.Request, res *adapt.Result, law nutrition.Law, slice string) nutritionView {
+func (s *Server) nutritionView(
+	id int64, title string, written *recipe.Recipe, req adapt.Request, res *adapt.Result, law nutrition.Law,
+	slice string,
+) nutritionView {
 	l := s.kit.Larder
 	e := eaten{nutrition.Sum(written, l), nutrition.Sum(res.Recipe, l), res.Recipe, l, max(1, res.Recipe.Servings), law}
 	code := req.Values()
@@ -52,7 +55,9 @@ func (s *Server) nutritionView(id int64, title string, written *recipe.Recipe, r
 	}
 	v := nutritionView{
 		ID: id, Title: title, Rail: rail(id, "adapt", code.Encode()), Verdict: verdictOf(res.Verdict), For: s.requestWords(req), Law: law,
-		Back: at("adapt"), Card: at("tablecard"), Sticker: at("tablecard", "size", "sticker"), Read: recipeURL(id, "read", ""),
+		Back: at(
+			"adapt",
+		), Card: at("tablecard"), Sticker: at("tablecard", "size", "sticker"), Read: recipeURL(id, "read", ""),
 		Gaps: notCounted(res.Gaps), Unread: len(res.Verdict.Unread) > 0, Counts: countsOf(res),
 		Serving: fmt.Sprintf("1 of %d, %s as baked", e.servings, measure.Grams(e.now.Baked*e.share())),
 		Rows:    e.rows(), Net: e.net(), Claims: nutrition.Claims(e.was, e.now, e.servings, e.gaps), Ingredients: listed(res.Recipe, l),
@@ -177,7 +182,12 @@ func cerealByName(ids []string) string {
 // holds 15 g. With a line that is not counted it says no more than "at least", and no
 // slice for a dose.
 func mySlice(typed string, t nutrition.Total, in tin.Tin, gaps []nutrition.Gap) sliceOfMine {
-	v := sliceOfMine{field: field{ID: "slice", Words: "My slice weighs", Unit: "g", Hint: "62", Mode: "decimal", Size: 5, Value: strings.TrimSpace(typed)}}
+	v := sliceOfMine{
+		field: field{
+			ID: "slice", Words: "My slice weighs", Unit: "g", Hint: "62", Mode: "decimal", Size: 5,
+			Value: strings.TrimSpace(typed),
+		},
+	}
 	per100, plus := 0.0, 0.0
 	for _, r := range t.Label(nutrition.EU, t.Of100()) {
 		if r.ID == "carbohydrate" && r.Exact > 0 {
@@ -187,7 +197,9 @@ func mySlice(typed string, t nutrition.Total, in tin.Tin, gaps []nutrition.Gap) 
 	least := ""
 	if len(gaps) > 0 {
 		least = atLeast
-		v.Says = append(v.Says, notCounted(gaps)+" Nobody can be told how much carbohydrate a slice holds before that is settled.")
+		v.Says = append(
+			v.Says, notCounted(gaps)+" Nobody can be told how much carbohydrate a slice holds before that is settled.",
+		)
 	} else if per100 > 0 {
 		v.Says = append(v.Says, fmt.Sprintf("15 g of carbohydrate are in %s of it, %s %% of the whole%s.", measure.Grams(1500/per100), measure.Digits(100*1500/per100/t.Baked, 2), cut(in, 1500/per100/t.Baked)))
 	}
@@ -199,7 +211,14 @@ func mySlice(typed string, t nutrition.Total, in tin.Tin, gaps []nutrition.Gap) 
 		v.Fault = fmt.Sprintf("“%s” is no weight of a slice: try 62", v.Value)
 		return v
 	}
-	v.Says = append([]string{fmt.Sprintf("A slice of %s holds %s%.1f g of carbohydrate, ± %s%s.", measure.Grams(x), least, per100*x/100, measure.Digits(plus*per100*x/100, 1), cut(in, x/t.Baked))}, v.Says...)
+	v.Says = append(
+		[]string{
+			fmt.Sprintf(
+				"A slice of %s holds %s%.1f g of carbohydrate, ± %s%s.", measure.Grams(x), least, per100*x/100,
+				measure.Digits(plus*per100*x/100, 1), cut(in, x/t.Baked),
+			),
+		},
+		v.Says...)
 	return v
 }
 

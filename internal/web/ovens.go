@@ -58,7 +58,10 @@ func (s *Server) showOvens(c *gin.Context, status int, t ovensTyped) error {
 		Unit: k.Degrees(), Saved: c.Query("saved"), Known: knownTins(k),
 		Reading: k.Warmer(oven.ReadingSD), Unknown: k.Warmer(oven.PriorOffset),
 		New: ovenView{F: ovenFields(store.Oven{})}, NewTin: tinFields(),
-		Altitude: field{ID: "altitude", Words: "It is at", Unit: "m above the sea.", Value: number(s.home.Altitude), Hint: "0", Mode: "numeric", Size: 6},
+		Altitude: field{
+			ID: "altitude", Words: "It is at", Unit: "m above the sea.", Value: number(s.home.Altitude), Hint: "0",
+			Mode: "numeric", Size: 6,
+		},
 	}
 	ovens, err := s.store.Ovens(c)
 	if err != nil {
@@ -67,7 +70,16 @@ func (s *Server) showOvens(c *gin.Context, status int, t ovensTyped) error {
 	for _, o := range ovens {
 		ov := ovenView{ID: o.ID, Name: o.Name, Fan: o.Fan, Sentence: ovenSentence(o, k), F: ovenFields(o)}
 		for n, r := range o.Readings {
-			ov.Readings = append(ov.Readings, readingView{strconv.Itoa(n), fmt.Sprintf("%s: dial %s, thermometer %s", dayWords(r.On), k.Temperature(measure.Celsius(r.Dial)), k.Temperature(measure.Celsius(r.Air)))})
+			ov.Readings = append(
+				ov.Readings,
+				readingView{
+					strconv.Itoa(n),
+					fmt.Sprintf(
+						"%s: dial %s, thermometer %s", dayWords(r.On), k.Temperature(measure.Celsius(r.Dial)),
+						k.Temperature(measure.Celsius(r.Air)),
+					),
+				},
+			)
 		}
 		if t.of == "oven" && t.oven == o.ID {
 			ov.typed(t)

@@ -51,13 +51,18 @@ type ovensTyped struct {
 
 // ovenFields are the boxes of an oven, and of a reading of it.
 func ovenFields(o store.Oven) fields {
-	return formFields(fmt.Sprintf("oven-%d", o.ID),
+	return formFields(
+		fmt.Sprintf("oven-%d", o.ID),
 		field{Name: "name", Words: "Called", Value: o.Name, Hint: "old gas oven", Size: 18},
 		field{Name: "width", Words: "Width of its shelf", Value: number(o.Width), Hint: "44", Mode: "decimal", Size: 5},
 		field{Name: "depth", Words: "Depth of its shelf", Value: number(o.Depth), Hint: "37", Mode: "decimal", Size: 5},
-		field{Name: "shelves", Words: "Shelves used at once", Value: number(float64(o.Shelves)), Hint: "1", Mode: "numeric", Size: 3},
+		field{
+			Name: "shelves", Words: "Shelves used at once", Value: number(float64(o.Shelves)), Hint: "1",
+			Mode: "numeric", Size: 3,
+		},
 		field{Name: "dial", Words: "Set to", Hint: "180", Size: 6},
-		field{Name: "air", Words: "my thermometer says", Hint: "195", Size: 6})
+		field{Name: "air", Words: "my thermometer says", Hint: "195", Size: 6},
+	)
 }
 
 // typed lays over an oven what was sent of it; its sentence stands open unless it was a
@@ -80,13 +85,19 @@ func (v *ovenView) typed(t ovensTyped) {
 
 // tinFields are the boxes of a tin.
 func tinFields() fields {
-	return formFields("tin",
+	return formFields(
+		"tin",
 		field{Name: "name", Words: "Called", Hint: "dented ring", Size: 18},
 		field{Name: "length", Words: "Inside it is", Unit: "cm long or across,", Hint: "23", Mode: "decimal", Size: 5},
 		field{Name: "width", Words: "wide", Unit: "cm if oblong,", Hint: "—", Mode: "decimal", Size: 5},
 		field{Name: "deep", Words: "deep", Unit: "cm;", Hint: "7", Mode: "decimal", Size: 5},
 		field{Name: "count", Words: "cups", Unit: "if a muffin tin.", Hint: "12", Mode: "numeric", Size: 4},
-		field{Name: "water", Words: "Filled to the rim on the scale it took", Unit: "g of water (the surest way; a loose base leaks). For cups, one of them.", Hint: "—", Mode: "decimal", Size: 6})
+		field{
+			Name: "water", Words: "Filled to the rim on the scale it took",
+			Unit: "g of water (the surest way; a loose base leaks). For cups, one of them.", Hint: "—", Mode: "decimal",
+			Size: 6,
+		},
+	)
 }
 
 // dayWords writes a date as people do.
@@ -116,7 +127,10 @@ func ovensLie(k measure.Kitchen) string {
 }
 
 // gapUnits are the units that stand beside the gaps, and may be typed with the number.
-var gapUnits = map[string][]string{"width": {"cm"}, "depth": {"cm"}, "length": {"cm"}, "deep": {"cm"}, "water": {"ml", "g"}, "altitude": {"m"}}
+var gapUnits = map[string][]string{
+	"width": {"cm"}, "depth": {"cm"}, "length": {"cm"}, "deep": {"cm"}, "water": {"ml", "g"},
+	"altitude": {"m"},
+}
 
 // gap reads a number from a gap of a sentence; an empty one is 0.
 func gap(form url.Values, name string, low, high float64, try string, faults map[string]string) float64 {

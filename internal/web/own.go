@@ -34,7 +34,10 @@ type ownForm struct {
 
 // Box is a box of the form.
 func (f ownForm) Box(name, words, unit string) field {
-	b := field{ID: "f-" + name, Name: name, Words: words, Unit: unit, Value: f.Fields[name], Fault: f.Faults[name], Mode: "decimal"}
+	b := field{
+		ID: "f-" + name, Name: name, Words: words, Unit: unit, Value: f.Fields[name], Fault: f.Faults[name],
+		Mode: "decimal",
+	}
 	switch name {
 	case "like":
 		b.Mode, b.List = "", "names"
@@ -100,7 +103,9 @@ func (s *Server) formOf(c *gin.Context, i *larder.Ingredient) ownForm {
 		put("stock", p.Stock)
 		fields["read"] = p.Read
 	}
-	return ownForm{Fields: fields, Allergens: allergenFields(i.Allergens), Currency: s.currency(), Filling: w.Unit + ", " + w.How}
+	return ownForm{
+		Fields: fields, Allergens: allergenFields(i.Allergens), Currency: s.currency(), Filling: w.Unit + ", " + w.How,
+	}
 }
 
 // currency is what stands before a price.
@@ -111,7 +116,12 @@ func (s *Server) newIngredient(c *gin.Context) error {
 	for _, a := range larder.Allergens() {
 		asThat[a] = asLike
 	}
-	return s.showNewIngredient(c, http.StatusOK, ownForm{Fields: map[string]string{"serving": "100", "name": c.Query("name")}, Allergens: allergenFields(asThat)})
+	return s.showNewIngredient(
+		c, http.StatusOK,
+		ownForm{
+			Fields: map[string]string{"serving": "100", "name": c.Query("name")}, Allergens: allergenFields(asThat),
+		},
+	)
 }
 
 // asLike is the form's word for "what it behaves like says": a new ingredient
@@ -268,11 +278,16 @@ func (s *Server) importLarder(c *gin.Context) error {
 	if text == "" {
 		file, err := c.FormFile("file")
 		if err != nil {
-			return s.showLarder(c, http.StatusUnprocessableEntity, &importView{Error: "Choose a CSV file of up to 500 KB."})
+			return s.showLarder(
+				c, http.StatusUnprocessableEntity, &importView{Error: "Choose a CSV file of up to 500 KB."},
+			)
 		}
 		b, err := contents(file)
 		if err != nil {
-			return s.showLarder(c, http.StatusUnprocessableEntity, &importView{Error: "The file could not be read: choose one of up to 500 KB."})
+			return s.showLarder(
+				c, http.StatusUnprocessableEntity,
+				&importView{Error: "The file could not be read: choose one of up to 500 KB."},
+			)
 		}
 		text = string(b)
 	}
@@ -285,7 +300,9 @@ func (s *Server) importLarder(c *gin.Context) error {
 		if err := format.WriteLarder(&b, own); err != nil {
 			return err
 		}
-		return s.showLarder(c, http.StatusUnprocessableEntity, &importView{Good: len(own), Faults: faults, Text: b.String()})
+		return s.showLarder(
+			c, http.StatusUnprocessableEntity, &importView{Good: len(own), Faults: faults, Text: b.String()},
+		)
 	}
 	if err := s.store.SetOwn(c, own...); err != nil {
 		return err

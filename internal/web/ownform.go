@@ -14,7 +14,9 @@ import (
 // readForm turns the form into a record; what is wrong stands at its field, and
 // what was typed is kept.
 func (s *Server) readForm(base *larder.Ingredient, form url.Values) (larder.Own, ownForm) {
-	p := packet{form: form, f: ownForm{Fields: map[string]string{}, Faults: map[string]string{}, Currency: s.currency()}}
+	p := packet{
+		form: form, f: ownForm{Fields: map[string]string{}, Faults: map[string]string{}, Currency: s.currency()},
+	}
 	for k := range form {
 		p.f.Fields[k] = strings.TrimSpace(form.Get(k))
 	}
@@ -34,7 +36,9 @@ func (s *Server) readForm(base *larder.Ingredient, form url.Values) (larder.Own,
 		}
 	}
 	if p.f.Fields["pack"] != "" || p.f.Fields["price"] != "" || p.f.Fields["read"] != "" {
-		o.Pack = &larder.Pack{Grams: p.number("pack"), Price: p.number("price"), Stock: p.number("stock"), Read: p.f.Fields["read"]}
+		o.Pack = &larder.Pack{
+			Grams: p.number("pack"), Price: p.number("price"), Stock: p.number("stock"), Read: p.f.Fields["read"],
+		}
 	}
 	p.allergens(&o, base == nil, like)
 	if len(p.f.Faults) == 0 {
@@ -103,8 +107,12 @@ func (p *packet) named(o *larder.Own, l *larder.Larder) *larder.Ingredient {
 func (p *packet) label() larder.Label {
 	p.f.US = p.form.Get("label") == "us"
 	return larder.Label{
-		Serving: p.number("serving"), US: p.f.US, Energy: p.number("energy"), Fat: p.number("fat"), Saturates: p.number("saturates"),
-		Carbohydrate: p.number("carbohydrate"), Sugars: p.number("sugars"), Fibre: p.number("fibre"), Protein: p.number("protein"), Salt: p.number("salt"),
+		Serving: p.number(
+			"serving",
+		), US: p.f.US, Energy: p.number("energy"), Fat: p.number("fat"), Saturates: p.number("saturates"),
+		Carbohydrate: p.number(
+			"carbohydrate",
+		), Sugars: p.number("sugars"), Fibre: p.number("fibre"), Protein: p.number("protein"), Salt: p.number("salt"),
 	}
 }
 
@@ -125,7 +133,8 @@ func (p *packet) values(o *larder.Own, lb larder.Label, like *larder.Ingredient)
 		}
 	}
 	for _, b := range behaviourFields {
-		if x := p.number(b.name); p.f.Fields[b.name] != "" && measure.Digits(like.Facts[b.col], 4) != p.f.Fields[b.name] {
+		if x := p.number(b.name); p.f.Fields[b.name] != "" &&
+			measure.Digits(like.Facts[b.col], 4) != p.f.Fields[b.name] {
 			if o.Values == nil {
 				o.Values = map[string]float64{}
 			}

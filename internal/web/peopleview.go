@@ -62,10 +62,15 @@ func (s *Server) personView(p store.Person) personView {
 	for _, b := range p.Bans {
 		bans = append(bans, diet.BanWords(b))
 	}
-	v.F = formFields(fmt.Sprintf("person-%d", p.ID),
+	v.F = formFields(
+		fmt.Sprintf("person-%d", p.ID),
 		field{Name: "name", Words: "Who", Value: p.Name, Hint: "cox", Size: 14},
-		field{Name: "bans", Words: "must not have", Value: strings.Join(append(bans, p.Unread...), ", "), Hint: "nuts, sesame", Size: 24, List: "bans"},
-		field{Name: "portion", Words: "Eats", Unit: "servings", Hint: "1", Size: 4, Mode: "decimal"})
+		field{
+			Name: "bans", Words: "must not have", Value: strings.Join(append(bans, p.Unread...), ", "),
+			Hint: "nuts, sesame", Size: 24, List: "bans",
+		},
+		field{Name: "portion", Words: "Eats", Unit: "servings", Hint: "1", Size: 4, Mode: "decimal"},
+	)
 	v.Covers = covers(p.Bans)
 	for _, what := range diet.Limitable() {
 		f := limitBox(fmt.Sprint(p.ID), what)

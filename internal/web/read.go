@@ -50,7 +50,9 @@ func (s *Server) readingOptions(c *gin.Context) (reader.Options, error) {
 	if err != nil {
 		return reader.Options{}, err
 	}
-	return reader.Options{Larder: s.kit.Larder, Kitchen: s.kit.Kitchen, Phrases: known.Phrases, Amounts: known.Amounts}, nil
+	return reader.Options{
+		Larder: s.kit.Larder, Kitchen: s.kit.Kitchen, Phrases: known.Phrases, Amounts: known.Amounts,
+	}, nil
 }
 
 func (s *Server) draft(c *gin.Context) error {
@@ -64,7 +66,13 @@ func (s *Server) draft(c *gin.Context) error {
 func (s *Server) showDraft(c *gin.Context, status int, d *store.Draft, open int) error {
 	rd, err := s.reading(c, d.Text, d.Typed)
 	if err != nil {
-		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: d.Text, Fault: phrase.Sentence(err.Error())}})
+		s.show(
+			c, http.StatusUnprocessableEntity, "new",
+			page{
+				Title: "New recipe", Nav: "shelf", Script: "new",
+				View: newView{Text: d.Text, Fault: phrase.Sentence(err.Error())},
+			},
+		)
 		return nil
 	}
 	v := s.readView(rd, d.Text, d.Typed, open)
@@ -103,7 +111,13 @@ func (s *Server) saveDraft(c *gin.Context) error {
 	}
 	text, err := formText(c, "text")
 	if err != nil {
-		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: d.Text, Fault: phrase.Sentence(err.Error())}})
+		s.show(
+			c, http.StatusUnprocessableEntity, "new",
+			page{
+				Title: "New recipe", Nav: "shelf", Script: "new",
+				View: newView{Text: d.Text, Fault: phrase.Sentence(err.Error())},
+			},
+		)
 		return nil
 	}
 	form := c.Request.PostForm
@@ -121,7 +135,13 @@ func (s *Server) saveDraft(c *gin.Context) error {
 		}
 	case "text":
 		if _, err := s.reading(c, text, d.Typed); err != nil {
-			s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: text, Fault: phrase.Sentence(err.Error())}})
+			s.show(
+				c, http.StatusUnprocessableEntity, "new",
+				page{
+					Title: "New recipe", Nav: "shelf", Script: "new",
+					View: newView{Text: text, Fault: phrase.Sentence(err.Error())},
+				},
+			)
 			return nil
 		}
 		d.Text = text
@@ -198,7 +218,10 @@ func (s *Server) fixLine(c *gin.Context, d *store.Draft, form url.Values) (open 
 		}
 		return 0, known, err
 	}
-	f := reader.Fix{Amount: strings.TrimSpace(form.Get("amount")), Unit: strings.TrimSpace(form.Get("unit")), Skip: form.Get("skip") != ""}
+	f := reader.Fix{
+		Amount: strings.TrimSpace(form.Get("amount")), Unit: strings.TrimSpace(form.Get("unit")),
+		Skip: form.Get("skip") != "",
+	}
 	if what := strings.TrimSpace(form.Get("what")); what != "" {
 		f.Ingredient = larder.ID(what)
 		if m, ok := s.kit.Larder.Find(what, nil); ok && (m.Confidence >= larder.SureEnough || m.Ambiguous != "") {
@@ -244,7 +267,10 @@ func lineOf(rd *reader.Reading, key string) recipe.Line {
 }
 
 func (s *Server) fixFacts(d *store.Draft, form url.Values) {
-	d.Typed.Facts = reader.Facts{Title: form.Get("title"), Kind: form.Get("kind"), Servings: form.Get("servings"), Tin: form.Get("tin"), Oven: form.Get("oven"), Time: form.Get("time")}
+	d.Typed.Facts = reader.Facts{
+		Title: form.Get("title"), Kind: form.Get("kind"), Servings: form.Get("servings"), Tin: form.Get("tin"),
+		Oven: form.Get("oven"), Time: form.Get("time"),
+	}
 }
 
 // keepDraft puts the draft on the shelf, or corrects the recipe it belongs to.

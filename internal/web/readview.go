@@ -107,14 +107,20 @@ func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, op
 	case unknown == 0:
 		v.Words = "All " + plural(len(r.Lines), "line") + " understood."
 	default:
-		v.Words = fmt.Sprintf("%d of %s understood. %d to settle.", rd.Understood(), plural(len(r.Lines), "line"), unknown)
+		v.Words = fmt.Sprintf(
+			"%d of %s understood. %d to settle.", rd.Understood(), plural(len(r.Lines), "line"), unknown,
+		)
 	}
 	section := ""
 	lines := slices.Clone(r.Lines)
 	slices.SortStableFunc(lines, func(a, b recipe.Line) int { return known(a) - known(b) }) // questions first
 	for _, l := range lines {
 		_, fixed := typed.Fixes[rd.Keys[l.ID]]
-		row := readRow{Line: int(l.ID), Key: rd.Keys[l.ID], Text: l.Text, Phrase: l.Phrase, Name: l.Name, How: l.How, Note: l.Note, Known: l.Known, Doubt: l.Doubt, Amount: l.Amount.String(), Unit: l.Unit, Optional: l.Optional, Fixed: fixed, Open: int(l.ID) == open || !l.Known}
+		row := readRow{
+			Line: int(l.ID), Key: rd.Keys[l.ID], Text: l.Text, Phrase: l.Phrase, Name: l.Name, How: l.How, Note: l.Note,
+			Known: l.Known, Doubt: l.Doubt, Amount: l.Amount.String(), Unit: l.Unit, Optional: l.Optional, Fixed: fixed,
+			Open: int(l.ID) == open || !l.Known,
+		}
 		if ing := s.kit.Larder.Get(l.Ingredient); ing != nil {
 			row.Ingredient = ing.Name
 		}

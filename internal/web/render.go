@@ -138,9 +138,17 @@ type problem struct {
 }
 
 var (
-	notFound = problem{Title: "There is nothing here", Do: "It may have been taken off the shelf, or the address has a slip in it."}
-	broken   = problem{Title: "Something broke on our side", Do: "Your recipes are safe. Go back and try again; if it happens again, the log of the program says why."}
-	changed  = problem{Title: "This was changed in another window", Do: "What you typed is not lost: go back to copy it, load the page again, and make your change there."}
+	notFound = problem{
+		Title: "There is nothing here", Do: "It may have been taken off the shelf, or the address has a slip in it.",
+	}
+	broken = problem{
+		Title: "Something broke on our side",
+		Do:    "Your recipes are safe. Go back and try again; if it happens again, the log of the program says why.",
+	}
+	changed = problem{
+		Title: "This was changed in another window",
+		Do:    "What you typed is not lost: go back to copy it, load the page again, and make your change there.",
+	}
 )
 
 func (s *Server) fail(c *gin.Context, status int, p problem) {
@@ -165,7 +173,14 @@ func (s *Server) failed(c *gin.Context, err error) {
 	switch {
 	case errors.As(err, &lost):
 		slog.Error("own ingredients", "path", c.Request.URL.Path, "err", err)
-		s.fail(c, http.StatusServiceUnavailable, problem{"What this house says of its ingredients cannot be read", "It may name an allergen, so nothing is judged before it is settled. Nothing else is lost. Copy what stands there, take the record out, and write it in again under Larder.", lost.records})
+		s.fail(
+			c, http.StatusServiceUnavailable,
+			problem{
+				"What this house says of its ingredients cannot be read",
+				"It may name an allergen, so nothing is judged before it is settled. Nothing else is lost. Copy what stands there, take the record out, and write it in again under Larder.",
+				lost.records,
+			},
+		)
 	case errors.Is(err, errForm):
 		s.fail(c, http.StatusBadRequest, broken)
 	case errors.Is(err, store.ErrNotFound):

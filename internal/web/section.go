@@ -46,19 +46,31 @@ func sectionOf(e oven.Estimate) sectionView {
 	}
 	bottom := top * (2*math.Sqrt(taper) - 1)
 	height := f.Tin.Depth * cm
-	v.Tin = fmt.Sprintf("M%s %s L%s %s H%s L%s %s", f1(mid-top/2), f1(floor-height), f1(mid-bottom/2), f1(floor), f1(mid+bottom/2), f1(mid+top/2), f1(floor-height))
+	v.Tin = fmt.Sprintf(
+		"M%s %s L%s %s H%s L%s %s", f1(mid-top/2), f1(floor-height), f1(mid-bottom/2), f1(floor), f1(mid+bottom/2),
+		f1(mid+top/2), f1(floor-height),
+	)
 	half := func(h float64) float64 { return bottom/2 + (top-bottom)/2*math.Min(1, h/height) }
 	level := f.Depth * cm
 	v.LevelY = f1(floor - level)
 	v.Batter = fmt.Sprintf("M%s %s H%s", f1(mid-half(level)), v.LevelY, f1(mid+half(level)))
 	risen := f.BakedDepth * cm
 	edge := math.Min(risen*0.88, height*1.15)
-	v.Risen = fmt.Sprintf("M%s %s L%s %s Q%s %s %s %s L%s %sZ", f1(mid-bottom/2), f1(floor), f1(mid-half(edge)), f1(floor-edge), f1(mid), f1(floor-2*risen*1.06+edge), f1(mid+half(edge)), f1(floor-edge), f1(mid+bottom/2), f1(floor))
+	v.Risen = fmt.Sprintf(
+		"M%s %s L%s %s Q%s %s %s %s L%s %sZ", f1(mid-bottom/2), f1(floor), f1(mid-half(edge)), f1(floor-edge), f1(mid),
+		f1(floor-2*risen*1.06+edge), f1(mid+half(edge)), f1(floor-edge), f1(mid+bottom/2), f1(floor),
+	)
 	for n := 0; float64(n)*cm < floor-8 && n <= 11; n += 2 {
 		y := floor - float64(n)*cm
 		v.Ticks = append(v.Ticks, tick{f1(y), fmt.Sprintf("%d", n), f1(y + 4)})
 	}
-	v.Summary = fmt.Sprintf("%s cut across: batter %.1f cm deep before baking, about %.1f cm when risen; the tin is %.1f cm deep.", f.Tin.Words(), f.Depth, f.BakedDepth, f.Tin.Depth)
-	v.Words = []label{{f1(mid + top/2 + 8), f1(floor - level + 4), "batter", "start"}, {f1(mid + top/2 + 8), f1(math.Min(floor-risen+4, floor-level-14)), "risen", "start"}}
+	v.Summary = fmt.Sprintf(
+		"%s cut across: batter %.1f cm deep before baking, about %.1f cm when risen; the tin is %.1f cm deep.",
+		f.Tin.Words(), f.Depth, f.BakedDepth, f.Tin.Depth,
+	)
+	v.Words = []label{
+		{f1(mid + top/2 + 8), f1(floor - level + 4), "batter", "start"},
+		{f1(mid + top/2 + 8), f1(math.Min(floor-risen+4, floor-level-14)), "risen", "start"},
+	}
 	return v
 }

@@ -55,16 +55,58 @@ func (s *Server) showSettings(c *gin.Context, saved bool) error {
 		return "no"
 	}
 	groups := []settingGroup{
-		{"cup", "A cup is", "Which cup your recipes mean. US customary is 236.6 ml, US labels use 240, metric countries 250.", []settingOption{{Value: "236.588", Words: "236.6 ml, US"}, {Value: "240", Words: "240 ml"}, {Value: "250", Words: "250 ml, metric"}}},
-		{"tablespoon", "A tablespoon is", "Australian tablespoons hold four teaspoons.", []settingOption{{Value: "14.787", Words: "14.8 ml, US"}, {Value: "15", Words: "15 ml, metric"}, {Value: "20", Words: "20 ml, Australian"}}},
-		{"filling", "Flour gets into the cup", "A cup of plain flour weighs 113, 120 or 142 g by how it was filled.", []settingOption{{Value: "sifted", Words: "sifted into it"}, {Value: "spooned", Words: "spooned in and levelled"}, {Value: "scooped", Words: "scooped and levelled"}}},
-		{"cups", "Show first", "", []settingOption{{Value: "no", Words: "grams"}, {Value: "yes", Words: "cups and spoons"}}},
-		{"fine", "The smallest thing your scale shows", "With a fine scale lift and salt are given in tenths of a gram.", []settingOption{{Value: "no", Words: "1 g"}, {Value: "yes", Words: "0.1 g"}}},
-		{"labels", "Packets in your house carry", "How the table on a packet counts: EU carbohydrate is without fibre, US carbohydrate with it.", []settingOption{{Value: "eu", Words: "an EU table, per 100 g"}, {Value: "us", Words: "a US panel, per serving"}}},
-		{"currency", "Prices in", "", []settingOption{{Value: "€", Words: "€"}, {Value: "£", Words: "£"}, {Value: "$", Words: "$"}, {Value: "₹", Words: "₹"}, {Value: "kr", Words: "kr"}}},
+		{
+			"cup", "A cup is",
+			"Which cup your recipes mean. US customary is 236.6 ml, US labels use 240, metric countries 250.",
+			[]settingOption{
+				{Value: "236.588", Words: "236.6 ml, US"}, {Value: "240", Words: "240 ml"},
+				{Value: "250", Words: "250 ml, metric"},
+			},
+		},
+		{
+			"tablespoon", "A tablespoon is", "Australian tablespoons hold four teaspoons.",
+			[]settingOption{
+				{Value: "14.787", Words: "14.8 ml, US"}, {Value: "15", Words: "15 ml, metric"},
+				{Value: "20", Words: "20 ml, Australian"},
+			},
+		},
+		{
+			"filling", "Flour gets into the cup", "A cup of plain flour weighs 113, 120 or 142 g by how it was filled.",
+			[]settingOption{
+				{Value: "sifted", Words: "sifted into it"}, {Value: "spooned", Words: "spooned in and levelled"},
+				{Value: "scooped", Words: "scooped and levelled"},
+			},
+		},
+		{
+			"cups", "Show first", "",
+			[]settingOption{{Value: "no", Words: "grams"}, {Value: "yes", Words: "cups and spoons"}},
+		},
+		{
+			"fine", "The smallest thing your scale shows",
+			"With a fine scale lift and salt are given in tenths of a gram.",
+			[]settingOption{{Value: "no", Words: "1 g"}, {Value: "yes", Words: "0.1 g"}},
+		},
+		{
+			"labels", "Packets in your house carry",
+			"How the table on a packet counts: EU carbohydrate is without fibre, US carbohydrate with it.",
+			[]settingOption{
+				{Value: "eu", Words: "an EU table, per 100 g"}, {Value: "us", Words: "a US panel, per serving"},
+			},
+		},
+		{
+			"currency", "Prices in", "",
+			[]settingOption{
+				{Value: "€", Words: "€"}, {Value: "£", Words: "£"}, {Value: "$", Words: "$"}, {Value: "₹", Words: "₹"},
+				{Value: "kr", Words: "kr"},
+			},
+		},
 		{"fahrenheit", "Oven in", "", []settingOption{{Value: "no", Words: "°C"}, {Value: "yes", Words: "°F"}}},
 	}
-	now := map[string]string{"cup": num(k.Cup), "tablespoon": num(k.Tablespoon), "filling": k.Filling, "cups": flag(k.Cups), "fine": flag(k.FineScale), "labels": labels, "currency": s.currency(), "fahrenheit": flag(k.Fahrenheit)}
+	now := map[string]string{
+		"cup": num(k.Cup), "tablespoon": num(k.Tablespoon), "filling": k.Filling, "cups": flag(k.Cups),
+		"fine": flag(k.FineScale), "labels": labels, "currency": s.currency(),
+		"fahrenheit": flag(k.Fahrenheit),
+	}
 	for n := range groups {
 		for m := range groups[n].Options {
 			groups[n].Options[m].On = groups[n].Options[m].Value == now[groups[n].Name]
@@ -74,7 +116,13 @@ func (s *Server) showSettings(c *gin.Context, saved bool) error {
 	if err != nil {
 		return err
 	}
-	s.show(c, http.StatusOK, "settings", page{Title: "How you measure", Nav: "settings", View: settingsView{groups, saved, s.settled(known), c.Query("forgot"), h.Rev}})
+	s.show(
+		c, http.StatusOK, "settings",
+		page{
+			Title: "How you measure", Nav: "settings",
+			View: settingsView{groups, saved, s.settled(known), c.Query("forgot"), h.Rev},
+		},
+	)
 	return nil
 }
 
@@ -84,7 +132,10 @@ func (s *Server) settled(known store.Remembered) []settledRow {
 	for _, key := range slices.Sorted(maps.Keys(known.Amounts)) {
 		unit, what, _ := strings.Cut(key, " ")
 		words := map[string]string{"piece": "One " + what, "some": "“" + what + "” without an amount"}[unit]
-		out = append(out, settledRow{key, cmp.Or(words, "A "+unit+" of "+what) + " is " + measure.Grams(known.Amounts[key]).String()})
+		out = append(
+			out,
+			settledRow{key, cmp.Or(words, "A "+unit+" of "+what) + " is " + measure.Grams(known.Amounts[key]).String()},
+		)
 	}
 	for _, key := range slices.Sorted(maps.Keys(known.Phrases)) {
 		if i := s.kit.Larder.Get(known.Phrases[key]); i != nil {
@@ -131,7 +182,9 @@ func readSettings(form url.Values, h *store.Household) {
 	}
 	k := &h.Kitchen
 	k.Cup = pick("cup", map[string]measure.Millilitres{"236.588": measure.USCup, "240": 240, "250": 250}, k.Cup)
-	k.Tablespoon = pick("tablespoon", map[string]measure.Millilitres{"14.787": measure.USTablespoon, "15": 15, "20": 20}, k.Tablespoon)
+	k.Tablespoon = pick(
+		"tablespoon", map[string]measure.Millilitres{"14.787": measure.USTablespoon, "15": 15, "20": 20}, k.Tablespoon,
+	)
 	switch f := form.Get("filling"); f {
 	case "sifted", "spooned", "scooped":
 		k.Filling = f
@@ -143,5 +196,7 @@ func readSettings(form url.Values, h *store.Household) {
 	if l := form.Get("labels"); l == "eu" || l == "us" {
 		h.Labels = l
 	}
-	k.Cups, k.FineScale, k.Fahrenheit = form.Get("cups") == "yes", form.Get("fine") == "yes", form.Get("fahrenheit") == "yes"
+	k.Cups, k.FineScale, k.Fahrenheit = form.Get("cups") == "yes", form.Get("fine") == "yes", form.Get(
+		"fahrenheit",
+	) == "yes"
 }

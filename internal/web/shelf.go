@@ -58,13 +58,18 @@ func (s *Server) shelf(c *gin.Context) error {
 		return err
 	}
 	for _, r := range recipes {
-		row := shelfRow{ID: r.ID, Title: r.Title, Kind: r.Doc.Kind.Words(), Facts: factsWords(r.Doc), Strip: smallStrip(r.Doc, s.kit.Larder, 420, 26)}
+		row := shelfRow{
+			ID: r.ID, Title: r.Title, Kind: r.Doc.Kind.Words(), Facts: factsWords(r.Doc),
+			Strip: smallStrip(r.Doc, s.kit.Larder, 420, 26),
+		}
 		versions, err := s.store.Versions(c, r.ID)
 		if err != nil {
 			return err
 		}
 		for _, ver := range versions {
-			row.Versions = append(row.Versions, versionLink{ver.ID, ver.Title, strings.Join(ver.Result.Request.Demand().Words(), ", ")})
+			row.Versions = append(
+				row.Versions, versionLink{ver.ID, ver.Title, strings.Join(ver.Result.Request.Demand().Words(), ", ")},
+			)
 		}
 		v.Rows = append(v.Rows, row)
 	}
@@ -134,7 +139,13 @@ func (s *Server) newFromText(c *gin.Context) error {
 		_, err = reader.Read(text, reader.Options{Kitchen: s.kit.Kitchen})
 	}
 	if err != nil {
-		s.show(c, http.StatusUnprocessableEntity, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: text, Fault: phrase.Sentence(err.Error())}})
+		s.show(
+			c, http.StatusUnprocessableEntity, "new",
+			page{
+				Title: "New recipe", Nav: "shelf", Script: "new",
+				View: newView{Text: text, Fault: phrase.Sentence(err.Error())},
+			},
+		)
 		return nil
 	}
 	id, err := s.store.AddDraft(c, 0, text, store.Typed{})
@@ -148,7 +159,9 @@ func (s *Server) newFromText(c *gin.Context) error {
 // formText reads a long field with the line ends that forms send made plain.
 func formText(c *gin.Context, name string) (string, error) {
 	if err := c.Request.ParseForm(); err != nil {
-		return "", fmt.Errorf("that is more text than can be taken: paste one recipe of up to %d KB at a time", reader.MaxText>>10)
+		return "", fmt.Errorf(
+			"that is more text than can be taken: paste one recipe of up to %d KB at a time", reader.MaxText>>10,
+		)
 	}
 	return strings.ReplaceAll(c.Request.PostForm.Get(name), "\r\n", "\n"), nil
 }

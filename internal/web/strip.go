@@ -88,7 +88,13 @@ func smallStrip(r *recipe.Recipe, l *larder.Larder, width, height float64) strip
 		if w < 0.8 {
 			continue
 		}
-		v.Blocks = append(v.Blocks, block{X: f1(u), Y: "0.5", W: f1(w), H: f1(height - 1), Texture: texture(b.ing, w), Title: b.line.Name + " " + measure.Grams(b.line.Grams).String()})
+		v.Blocks = append(
+			v.Blocks,
+			block{
+				X: f1(u), Y: "0.5", W: f1(w), H: f1(height - 1), Texture: texture(b.ing, w),
+				Title: b.line.Name + " " + measure.Grams(b.line.Grams).String(),
+			},
+		)
 		u += w
 	}
 	return v
@@ -252,8 +258,10 @@ func (d *drawing) blocks(bars []bar, isTop bool) []block {
 	var out []block
 	for _, b := range bars {
 		x, y, w, h := d.rect(b.u, b.w, v0, v1)
-		bl := block{X: f1(x), Y: f1(y), W: f1(w), H: f1(h), Texture: texture(b.ing, b.w), Moved: b.moved, Line: int(b.line.ID), Key: b.key,
-			Title: fmt.Sprintf("%s, %s", b.line.Name, measure.Grams(b.line.Grams)), Anchor: "middle"}
+		bl := block{
+			X: f1(x), Y: f1(y), W: f1(w), H: f1(h), Texture: texture(b.ing, b.w), Moved: b.moved, Line: int(b.line.ID),
+			Key: b.key, Title: fmt.Sprintf("%s, %s", b.line.Name, measure.Grams(b.line.Grams)), Anchor: "middle",
+		}
 		grams := strings.TrimSuffix(measure.Grams(b.line.Grams).String(), " g")
 		if !strings.HasSuffix(grams, "kg") {
 			grams += " g"
@@ -291,9 +299,15 @@ func (d *drawing) blocks(bars []bar, isTop bool) []block {
 
 func (d *drawing) labels(a, b measure.Grams) []label {
 	if d.upright {
-		return []label{{f1((d.a0 + d.a1) / 2), "10", "As written " + a.String(), "end"}, {f1((d.b0 + d.b1) / 2), "10", "Yours " + b.String(), "start"}}
+		return []label{
+			{f1((d.a0 + d.a1) / 2), "10", "As written " + a.String(), "end"},
+			{f1((d.b0 + d.b1) / 2), "10", "Yours " + b.String(), "start"},
+		}
 	}
-	return []label{{"0", "11", "As written · " + a.String(), "start"}, {"0", "200", "Yours · " + b.String(), "start"}, {f1(d.length), "11", "small amounts, drawn 10× wider", "end"}}
+	return []label{
+		{"0", "11", "As written · " + a.String(), "start"}, {"0", "200", "Yours · " + b.String(), "start"},
+		{f1(d.length), "11", "small amounts, drawn 10× wider", "end"},
+	}
 }
 
 // ribbons joins unchanged lines to themselves, and each change's outgoing blocks
@@ -346,7 +360,13 @@ func (d *drawing) ribbons(top, bottom []bar, changes []adapt.Change) []ribbon {
 					}
 					before += o.line.Grams / math.Max(sumFrom, 1e-9)
 				}
-				out = append(out, ribbon{Path: d.band(at, at+w, b.u+b.w*before, b.u+b.w*(before+part)), Texture: a.texture(), Moved: true, Key: key})
+				out = append(
+					out,
+					ribbon{
+						Path: d.band(at, at+w, b.u+b.w*before, b.u+b.w*(before+part)), Texture: a.texture(),
+						Moved: true, Key: key,
+					},
+				)
 				at += w
 			}
 		}
@@ -363,7 +383,9 @@ func (d *drawing) band(u0, u1, w0, w1 float64) string {
 		x, y, _, _ := d.rect(u, 0, v, v)
 		return f1(x) + " " + f1(y)
 	}
-	return "M" + p(u0, d.a1) + "C" + p(u0, m) + " " + p(w0, m) + " " + p(w0, d.b0) + "L" + p(w1, d.b0) + "C" + p(w1, m) + " " + p(u1, m) + " " + p(u1, d.a1) + "Z"
+	return "M" + p(u0, d.a1) + "C" + p(u0, m) + " " + p(w0, m) + " " + p(w0, d.b0) + "L" + p(w1, d.b0) + "C" + p(
+		w1, m,
+	) + " " + p(u1, m) + " " + p(u1, d.a1) + "Z"
 }
 
 // shortName drops the words that a small label can do without.

@@ -29,7 +29,9 @@ func (s *Server) sweeten(c *gin.Context) error {
 			return err
 		}
 	}
-	ask := sweet.Ask{Match: v.matches(query.Get("match")), NetCarb: -1, Sugars: -1, Case: sweet.Case{Use: v.uses(query.Get("use"))}}
+	ask := sweet.Ask{
+		Match: v.matches(query.Get("match")), NetCarb: -1, Sugars: -1, Case: sweet.Case{Use: v.uses(query.Get("use"))},
+	}
 	with := query["with"]
 	if len(with) == 0 {
 		for _, id := range sweet.UsualParts(ask.Case.Use, s.home.Labels == "us") {
@@ -72,7 +74,9 @@ func (s *Server) readMix(text string) (sweet.Mix, string) {
 	if len(text) > 2000 {
 		return nil, "That is a long list for what sweetens: a few lines will do."
 	}
-	lines := strings.Join(strings.FieldsFunc(text, func(r rune) bool { return r == '+' || r == '\n' || r == ';' }), "\n")
+	lines := strings.Join(
+		strings.FieldsFunc(text, func(r rune) bool { return r == '+' || r == '\n' || r == ';' }), "\n",
+	)
 	read, err := reader.ReadLines(lines, reader.Options{Larder: s.kit.Larder, Kitchen: s.kit.Kitchen})
 	if err != nil {
 		return nil, phrase.Sentence(err.Error())

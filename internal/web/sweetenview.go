@@ -155,7 +155,10 @@ func (v *sweetenView) numbers(query url.Values, ask *sweet.Ask) {
 		{"netcarb", "Net carbohydrate a serving at most", "g", "no limit", 100, func(x float64) { ask.NetCarb = x }},
 		{"sugars", "Sugars a serving at most", "g", "no limit", 100, func(x float64) { ask.Sugars = x }},
 	} {
-		row := field{ID: f.id, Words: f.words, Unit: f.unit, Hint: f.hint, Mode: "decimal", Size: 6, Value: strings.TrimSpace(query.Get(f.id))}
+		row := field{
+			ID: f.id, Words: f.words, Unit: f.unit, Hint: f.hint, Mode: "decimal", Size: 6,
+			Value: strings.TrimSpace(query.Get(f.id)),
+		}
 		if row.Value != "" {
 			x, err := measure.ParseDecimal(row.Value, f.unit)
 			if err != nil || !(x >= 0 && x <= f.most) || f.id == "serves" && x < 1 {
@@ -190,7 +193,11 @@ func (v *sweetenView) answer(s *Server, ask sweet.Ask, req adapt.Request, query 
 			continue
 		}
 		sum := sweet.Mix{{Of: i, Grams: g}}.Sum()
-		row := aloneRow{ID: string(i.ID), Name: i.Name, Grams: gramsText(g), Measure: s.spoons(i, g), Sugars: measure.Digits(sum.Sugars, 2), Net: measure.Digits(sum.NetCarb, 2), Energy: fmt.Sprintf("%.0f", sum.Energy), Note: t.Note}
+		row := aloneRow{
+			ID: string(i.ID), Name: i.Name, Grams: gramsText(g), Measure: s.spoons(i, g),
+			Sugars: measure.Digits(sum.Sugars, 2), Net: measure.Digits(sum.NetCarb, 2),
+			Energy: fmt.Sprintf("%.0f", sum.Energy), Note: t.Note,
+		}
 		if was.Bulk > 0 {
 			row.Bulk = fmt.Sprintf("%.0f %%", 100*sum.Bulk/was.Bulk)
 		}
@@ -221,7 +228,14 @@ func (v *sweetenView) answer(s *Server, ask sweet.Ask, req adapt.Request, query 
 	for _, p := range b.Mix {
 		bv.Parts = append(bv.Parts, blendPart{gramsText(p.Grams), p.Of.Name, s.spoons(p.Of, p.Grams)})
 		if d, ok := sweet.Dilute(p.Grams, step); ok && sweet.IsIntense(p.Of) {
-			bv.Dilutions = append(bv.Dilutions, fmt.Sprintf("%s of %s is too little for a scale that shows %g g. Dissolve %s in %s of water (1:%d), take %s of that and hold back as much liquid; a week in the fridge.", gramsText(p.Grams), p.Of.Name, step, gramsText(d.Weigh), gramsText(d.Water), d.Ratio, gramsText(d.Take)))
+			bv.Dilutions = append(
+				bv.Dilutions,
+				fmt.Sprintf(
+					"%s of %s is too little for a scale that shows %g g. Dissolve %s in %s of water (1:%d), take %s of that and hold back as much liquid; a week in the fridge.",
+					gramsText(p.Grams), p.Of.Name, step, gramsText(d.Weigh), gramsText(d.Water), d.Ratio,
+					gramsText(d.Take),
+				),
+			)
 		}
 		parts = append(parts, swap.Part{ID: p.Of.ID, Grams: math.Round(1e4*p.Grams/was.Grams) / 100})
 	}
@@ -286,6 +300,12 @@ func (v *sweetenView) fruits(l *larder.Larder) {
 		if say != "" {
 			say += "; "
 		}
-		v.Fruits = append(v.Fruits, fruitRow{string(i.ID), i.Name, f.State, measure.Digits(f.Factor*i.Facts.Sugars(), 2), measure.Digits(100*f.Factor*i.Facts[larder.Sweetness], 2), say + kind, f.Source.Words()})
+		v.Fruits = append(
+			v.Fruits,
+			fruitRow{
+				string(i.ID), i.Name, f.State, measure.Digits(f.Factor*i.Facts.Sugars(), 2),
+				measure.Digits(100*f.Factor*i.Facts[larder.Sweetness], 2), say + kind, f.Source.Words(),
+			},
+		)
 	}
 }

@@ -65,10 +65,16 @@ func (s *Server) sweetTab(id int64, written *recipe.Recipe, req adapt.Request, r
 	case res.Refused != nil || gramsText(before.Sweet) == gramsText(after.Sweet):
 		v.Lead = fmt.Sprintf("As sweet as %s of sugar.", gramsText(after.Sweet))
 	default:
-		v.Lead = fmt.Sprintf("As sweet as %s of sugar; as written, %s.", gramsText(after.Sweet), gramsText(before.Sweet))
+		v.Lead = fmt.Sprintf(
+			"As sweet as %s of sugar; as written, %s.", gramsText(after.Sweet), gramsText(before.Sweet),
+		)
 	}
 	n := max(1, res.Recipe.Servings)
-	v.Effects = effectsOf(sweet.Effects(was, now, sweet.Case{Use: sweet.UseOf(written.Kind), Servings: n, Water: water, Food: res.After.Mass}))
+	v.Effects = effectsOf(
+		sweet.Effects(
+			was, now, sweet.Case{Use: sweet.UseOf(written.Kind), Servings: n, Water: water, Food: res.After.Mass},
+		),
+	)
 	topNow, topWater := sweet.MixOf(res.Recipe, l, true)
 	if topWas, _ := sweet.MixOf(written, l, true); len(topWas) > 0 {
 		for _, e := range effectsOf(sweet.Effects(topWas, topNow, sweet.Case{Use: sweet.Icing, Servings: n, Water: topWater})) {
@@ -106,7 +112,11 @@ func (v *sweetTab) hidden(r *recipe.Recipe, l *larder.Larder, servings int) {
 	}
 	sort.SliceStable(all, func(a, b int) bool { return all[a].grams > all[b].grams })
 	for _, b := range all {
-		row := sugarRow{ID: string(b.i.ID), Name: b.i.Name, Sugars: fmt.Sprintf("%.1f g", b.grams), Share: fmt.Sprintf("%.0f %%", 100*b.grams/total), Percent: int(100*b.grams/total + 0.5), Added: nutrition.IsAdded(b.i), Kind: "its own"}
+		row := sugarRow{
+			ID: string(b.i.ID), Name: b.i.Name, Sugars: fmt.Sprintf("%.1f g", b.grams),
+			Share: fmt.Sprintf("%.0f %%", 100*b.grams/total), Percent: int(100*b.grams/total + 0.5),
+			Added: nutrition.IsAdded(b.i), Kind: "its own",
+		}
 		if row.Added {
 			row.Kind = "added"
 		}
@@ -124,12 +134,19 @@ func (v *sweetTab) targets(s *Server, id int64, written *recipe.Recipe, req adap
 	for _, t := range adapt.SweetTargets(written, req, s.kit) {
 		least := map[bool]string{true: atLeast}[t.AtLeast]
 		what := t.Limit.What
-		row := targetView{Words: fmt.Sprintf("To %g %s %s a serving; as written it is %s%.1f", t.Limit.Max, what.Unit(), what.Words(), least, t.Serving)}
+		row := targetView{
+			Words: fmt.Sprintf(
+				"To %g %s %s a serving; as written it is %s%.1f", t.Limit.Max, what.Unit(), what.Words(), least,
+				t.Serving,
+			),
+		}
 		for _, w := range t.Ways {
 			words := "Another sweetener: let Kollaris choose"
 			switch {
 			case w.Servings > 0:
-				words = fmt.Sprintf("A smaller slice: cut it into %d instead of %d", w.Servings, max(1, written.Servings))
+				words = fmt.Sprintf(
+					"A smaller slice: cut it into %d instead of %d", w.Servings, max(1, written.Servings),
+				)
 			case w.Less > 0:
 				words = fmt.Sprintf("Less sugar: leave out %d %% of it", w.Less)
 			}
@@ -193,11 +210,22 @@ func (v *sweetTab) cuts(s *Server, id int64, written *recipe.Recipe, req adapt.R
 		}
 		here, chosen := sweet.StepAt(kind, float64(c.Less)/100)
 		for _, st := range sweet.Steps(kind) {
-			c.Rows = append(c.Rows, cutRow{UpTo: shareWords(st.UpTo), Sugars: fmt.Sprintf("%.1f g", (total-st.UpTo*ours)/n), State: string(st.State),
-				Icon:   map[sweet.State]string{sweet.Fine: "check-circle-fill", sweet.Look: "exclamation-triangle-fill", sweet.Stop: "x-octagon-fill"}[st.State],
-				Tender: st.Tender, Colour: st.Colour, Rises: st.Rises, Keeps: st.Keeps, Here: chosen && st.UpTo == here.UpTo})
+			c.Rows = append(
+				c.Rows,
+				cutRow{
+					UpTo: shareWords(st.UpTo), Sugars: fmt.Sprintf("%.1f g", (total-st.UpTo*ours)/n),
+					State:  string(st.State),
+					Icon:   map[sweet.State]string{sweet.Fine: "check-circle-fill", sweet.Look: "exclamation-triangle-fill", sweet.Stop: "x-octagon-fill"}[st.State],
+					Tender: st.Tender, Colour: st.Colour, Rises: st.Rises, Keeps: st.Keeps,
+					Here: chosen && st.UpTo == here.UpTo,
+				},
+			)
 		}
-		q := url.Values{"recipe": {fmt.Sprint(id)}, "q": {req.Values().Encode()}, "key": {key}, "was": {strings.Join(was, " + ")}, "serves": {fmt.Sprint(max(1, written.Servings))}, "water": {fmt.Sprintf("%.0f", water)}, "use": {string(sweet.UseOf(written.Kind))}}
+		q := url.Values{
+			"recipe": {fmt.Sprint(id)}, "q": {req.Values().Encode()}, "key": {key},
+			"was": {strings.Join(was, " + ")}, "serves": {fmt.Sprint(max(1, written.Servings))},
+			"water": {fmt.Sprintf("%.0f", water)}, "use": {string(sweet.UseOf(written.Kind))},
+		}
 		if x.topping {
 			q.Set("use", string(sweet.Icing))
 			q.Del("water")

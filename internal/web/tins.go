@@ -39,7 +39,10 @@ func knownTins(k measure.Kitchen) []knownTin {
 		if t.Shape == tin.Free {
 			continue
 		}
-		row := knownTin{t.Words(), measure.Digits(t.Length, 3), measure.Digits(t.Depth, 2) + " cm", fmt.Sprintf("%.0f ml", math.Round(float64(t.Volume)/10)*10), fmt.Sprintf("%.0f %%", 100*t.Taper())}
+		row := knownTin{
+			t.Words(), measure.Digits(t.Length, 3), measure.Digits(t.Depth, 2) + " cm",
+			fmt.Sprintf("%.0f ml", math.Round(float64(t.Volume)/10)*10), fmt.Sprintf("%.0f %%", 100*t.Taper()),
+		}
 		if t.Width != t.Length {
 			row.Inside += " × " + measure.Digits(t.Width, 3)
 		}
@@ -93,7 +96,9 @@ func (s *Server) addTin(c *gin.Context) error {
 		text = fmt.Sprintf("%s %g×%g cm", shape, math.Max(length, width), math.Min(length, width))
 	}
 	if shape == tin.Cups {
-		text = fmt.Sprintf("%.0f muffin cups", math.Max(1, gap(form, "count", 1, 48, "how many cups it has, such as 12", faults)))
+		text = fmt.Sprintf(
+			"%.0f muffin cups", math.Max(1, gap(form, "count", 1, 48, "how many cups it has, such as 12", faults)),
+		)
 	} else if deep > 0 {
 		text += fmt.Sprintf(", %g cm deep", deep)
 	}
@@ -126,7 +131,10 @@ func fitTin(id int64, req adapt.Request, kind recipe.Kind, f oven.Fill) *fitView
 		return nil
 	}
 	req.Scale = scale
-	return &fitView{recipeURL(id, "heat", req.Values().Encode()), fmt.Sprintf("Make %s times the batch for this tin", measure.Digits(scale, 3))}
+	return &fitView{
+		recipeURL(id, "heat", req.Values().Encode()),
+		fmt.Sprintf("Make %s times the batch for this tin", measure.Digits(scale, 3)),
+	}
 }
 
 // otherTins foretells the same batter in as many of each of the common tins as it fills.
@@ -145,7 +153,9 @@ func (s *Server) otherTins(id int64, req adapt.Request, res *adapt.Result) []oth
 		}
 		q := req
 		q.Tin = e.Fill.Tin.Words()
-		o := otherTin{Name: q.Tin, URL: recipeURL(id, "heat", q.Values().Encode()), Current: q.Tin == res.Bake.Fill.Tin.Words()}
+		o := otherTin{
+			Name: q.Tin, URL: recipeURL(id, "heat", q.Values().Encode()), Current: q.Tin == res.Bake.Fill.Tin.Words(),
+		}
 		o.Fill = fmt.Sprintf("%.0f %%", 100*e.Fill.Share)
 		o.Depth = fmt.Sprintf("%.1f cm", e.Fill.Depth)
 		o.FirstLook = fmt.Sprintf("%.0f", e.FirstLook)

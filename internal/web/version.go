@@ -85,7 +85,10 @@ func (s *Server) loadVersion(c *gin.Context) (versionView, *store.Version, error
 }
 
 func (s *Server) versionView(ver *store.Version, k measure.Kitchen) versionView {
-	v := versionView{ID: ver.ID, RecipeID: ver.Recipe, Title: ver.Title, Kept: ver.CreatedAt.Local().Format("2 January 2006, 15:04"), Engine: ver.Engine, Adapted: ver.Adapted(), Take: takeView{ver.ID, forms}}
+	v := versionView{
+		ID: ver.ID, RecipeID: ver.Recipe, Title: ver.Title, Kept: ver.CreatedAt.Local().Format("2 January 2006, 15:04"),
+		Engine: ver.Engine, Adapted: ver.Adapted(), Take: takeView{ver.ID, forms},
+	}
 	if res := ver.Result; res != nil {
 		changed := map[recipe.LineID]bool{}
 		for _, ch := range res.Changes {
@@ -164,7 +167,11 @@ func (s *Server) sources(c *gin.Context) error {
 	v := sourcesView{Count: len(s.kit.Larder.All())}
 	for _, i := range s.kit.Larder.All() {
 		n := nutritionPer100(i)
-		row := sourceRow{Name: i.Name, Family: i.Family.Words(), Source: i.Sources["macro"].Words(), Energy: fmt.Sprintf("%.0f", n.Energy), Water: measure.Digits(i.Facts[larder.Water], 3), Fat: measure.Digits(i.Facts[larder.Fat], 3), Sugars: measure.Digits(i.Facts.Sugars(), 3)}
+		row := sourceRow{
+			Name: i.Name, Family: i.Family.Words(), Source: i.Sources["macro"].Words(),
+			Energy: fmt.Sprintf("%.0f", n.Energy), Water: measure.Digits(i.Facts[larder.Water], 3),
+			Fat: measure.Digits(i.Facts[larder.Fat], 3), Sugars: measure.Digits(i.Facts.Sugars(), 3),
+		}
 		var ws []string
 		for _, w := range i.Weights {
 			ws = append(ws, fmt.Sprintf("%s %s %s (%s)", w.How, w.Unit, w.Grams, w.Source.Tag().Words()))
@@ -182,7 +189,10 @@ func (s *Server) sources(c *gin.Context) error {
 				}
 				ps = append(ps, fmt.Sprintf("%s %s", measure.Grams(p.Grams), s.kit.Larder.Get(p.ID).Name))
 			}
-			v.Schools = append(v.Schools, schoolRow{fmt.Sprintf("%g g %s", u.Per, u.Title), sc.Title, strings.Join(ps, " + "), sc.Source.Words()})
+			v.Schools = append(
+				v.Schools,
+				schoolRow{fmt.Sprintf("%g g %s", u.Per, u.Title), sc.Title, strings.Join(ps, " + "), sc.Source.Words()},
+			)
 		}
 	}
 	for _, x := range sweet.Substances() {
@@ -190,7 +200,13 @@ func (s *Server) sources(c *gin.Context) error {
 		if x.Feeds > 0 {
 			feeds = "yes"
 		}
-		v.Sweet = append(v.Sweet, substanceRow{larder.Columns[x.Column].Name, measure.Digits(x.Browns, 2), feeds, measure.Digits(x.Cools, 3), measure.Digits(x.Dissolves, 3), x.Source.Words()})
+		v.Sweet = append(
+			v.Sweet,
+			substanceRow{
+				larder.Columns[x.Column].Name, measure.Digits(x.Browns, 2), feeds, measure.Digits(x.Cools, 3),
+				measure.Digits(x.Dissolves, 3), x.Source.Words(),
+			},
+		)
 	}
 	for _, b := range diet.Bans() {
 		v.Bans = append(v.Bans, termRow{b.Source.Words(), phrase.Capital(b.Words), b.Says})

@@ -145,7 +145,10 @@ func New(st *store.Store, hosts ...string) (http.Handler, error) {
 	gin.SetMode(gin.ReleaseMode)
 	e := gin.New()
 	e.HandleMethodNotAllowed = true
-	e.Use(s.recovered, s.hostAllowed, headers, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedExtensions([]string{".woff2"})), limitBody)
+	e.Use(
+		s.recovered, s.hostAllowed, headers,
+		gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedExtensions([]string{".woff2"})), limitBody,
+	)
 	e.NoRoute(func(c *gin.Context) { s.fail(c, http.StatusNotFound, notFound) })
 	e.NoMethod(func(c *gin.Context) { s.fail(c, http.StatusMethodNotAllowed, notFound) })
 
