@@ -58,8 +58,9 @@ func family(names ...larder.Family) func(scene) bool {
 	}
 }
 
+// says matches the method, which is in lower case as the pattern is.
 func says(pattern string) func(scene) bool {
-	re := regexp.MustCompile(`(?i)` + pattern)
+	re := regexp.MustCompile(pattern)
 	return func(s scene) bool { return re.MatchString(s.method) }
 }
 

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"encoding/json"
 	"net/http"
 	"net/url"
 
@@ -37,12 +38,25 @@ func (s *Server) reread(c *gin.Context, r *store.Recipe) error {
 	if err != nil || ver.SourceText == "" {
 		return err
 	}
-	rd, err := s.reading(c, ver.SourceText, ver.Typed)
+	known, err := s.remembered(c)
 	if err != nil {
 		return err
 	}
-	rd.Recipe.Title = r.Title
-	r.Doc = rd.Recipe
+	key, err := json.Marshal([]any{ver.SourceText, ver.Typed, s.kit.Kitchen, s.kit.Stamp, known.Phrases, known.Amounts})
+	if err != nil {
+		return err
+	}
+	doc, ok := s.readings.Get(string(key)) // all that a reading follows from
+	if !ok {
+		rd, err := s.reading(c, ver.SourceText, ver.Typed)
+		if err != nil {
+			return err
+		}
+		doc = rd.Recipe
+		s.readings.Add(string(key), doc)
+	}
+	r.Doc = doc.Clone()
+	r.Doc.Title = r.Title
 	return nil
 }
 

@@ -3,10 +3,12 @@ package web
 import (
 	"fmt"
 	"net/http"
+	"runtime"
 	"strconv"
 	"strings"
 
 	"github.com/gin-gonic/gin"
+	"golang.org/x/sync/errgroup"
 
 	"kollaris/core/adapt"
 	"kollaris/core/table"
@@ -23,12 +25,22 @@ func (s *Server) eatersAndRecipes(c *gin.Context) ([]store.Person, []*store.Reci
 	if err != nil {
 		return nil, nil, err
 	}
-	for _, r := range rows {
-		if err := s.reread(c, r); err != nil {
-			return nil, nil, err
-		}
+	if _, err := s.remembered(c); err != nil { // once, before they are read side by side
+		return nil, nil, err
 	}
-	return seated.people, rows, nil
+	var all errgroup.Group
+	all.SetLimit(runtime.GOMAXPROCS(0))
+	for _, r := range rows {
+		all.Go(func() (err error) {
+			defer func() {
+				if broken := recover(); broken != nil { // here nobody else would catch it
+					err = fmt.Errorf("reading %s: %v", r.Title, broken)
+				}
+			}()
+			return s.reread(c, r)
+		})
+	}
+	return seated.people, rows, all.Wait()
 }
 
 func (s *Server) table(c *gin.Context) error {

@@ -18,6 +18,7 @@ import (
 
 	"kollaris/core/adapt"
 	"kollaris/core/larder"
+	"kollaris/core/recipe"
 	"kollaris/internal/store"
 )
 
@@ -28,14 +29,17 @@ type Server struct {
 	views *views
 	hosts []string // allowed Host names, beside the loopback ones
 	own   *ownLarder
+	// recipes as read, by all that a reading follows from; nobody changes one
+	readings *lru.Cache[string, *recipe.Recipe]
+
 	home  store.Household // inside a request
 	seats *seats          // likewise: who is at the table, once asked for
 
 	settledWords *store.Remembered // likewise: what corrections taught
 }
 
-// mostResults is how many results are remembered; one takes some 50 KB.
-const mostResults = 400
+// How many results are remembered, of some 50 KB each, and how many readings.
+const mostResults, mostReadings = 400, 200
 
 // ownLarder keeps the catalogue with the household's records laid over it until
 // a record changes.
@@ -140,7 +144,11 @@ func New(st *store.Store, hosts ...string) (http.Handler, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}}
+	readings, err := lru.New[string, *recipe.Recipe](mostReadings)
+	if err != nil {
+		return nil, err
+	}
+	s := &Server{store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}, readings: readings}
 	s.kit.Memo = memo
 	gin.SetMode(gin.ReleaseMode)
 	e := gin.New()
