@@ -331,3 +331,76 @@ func TestRounding(t *testing.T) {
 	assert.False(t, Spooned(lib.Get("aquafaba"), 5))
 	assert.Equal(t, 5.0, Teaspoon(k, &larder.Ingredient{}))
 }
+
+func TestTheLimitsOfAServing(t *testing.T) {
+	f := loaf()
+	f.Demand = diet.Demand{Limits: []diet.Limit{{What: diet.Sugars, Max: 10}, {What: diet.Sodium, Max: 200}}}
+	got := f.servingLimits()
+	require.Len(t, got, 3)
+	type row struct {
+		name string
+		max  float64
+		wish bool
+	}
+	var rows []row
+	for _, l := range got {
+		rows = append(rows, row{l.name, l.max, l.wish})
+	}
+	assert.Equal(t, []row{{"polyols", 15 * 8, false}, {"sugars", 0.975 * 10 * 8, true}, {"sodium", 0.975 * 200 * 8, true}}, rows,
+		"for eight; wishes a little below, so that rounding does not pass them")
+	assert.InDelta(t, 100, got[1].of(lib.Get("sugar")), 1, "per 100 g")
+	assert.Greater(t, got[2].of(lib.Get("salt")), 30000.0)
+}
+
+func TestWhatATargetCounts(t *testing.T) {
+	powder, soda, egg := lib.Get("baking-powder"), lib.Get("baking-soda"), lib.Get("egg")
+	assert.InDelta(t, powder.Facts[larder.Soda]+powder.Facts[larder.CO2], gasOf(powder), 1e-9)
+	assert.Greater(t, gasOf(egg), 0.0, "eggs hold air")
+	assert.Zero(t, liftOf(egg))
+	assert.InDelta(t, soda.Facts[larder.Soda], liftOf(soda), 1e-9)
+	assert.Less(t, sodaLeft(lib.Get("buttermilk")), 0.0)
+	weights := map[string]float64{}
+	b := balance.Balance{Base: 240, Mass: 740, Binding: 2, Soda: 12, Salt: 0.35}
+	for _, t := range Targets(b, recipe.QuickBread, 0, nil, true) {
+		weights[t.ID] = t.Weight
+	}
+	assert.Equal(t, map[string]float64{"water": 3, "fat": 1.5, "sweet": 1, "binding": 1, "lift": 2, "acid": 1.5, "salt": 0.6, "bulk": 0.8, "mass": 0.5}, weights)
+	items := []balance.Item{{Ingredient: lib.Get("butter"), Grams: 50}, {Ingredient: lib.Get("sugar"), Grams: 200}}
+	assert.InDelta(t, 250, massTarget(b, nil).Sum(items), 1e-9)
+}
+
+func TestSmallWatersJoinTheMainLiquid(t *testing.T) {
+	f := loaf().with(t, "butter", "sunflower-oil", false)
+	b, _ := f.balance()
+	small := f.addBrought(moving{})
+	sum := 0.0
+	for _, l := range small {
+		assert.Equal(t, "liquid", l.as)
+		sum += l.prior
+	}
+	milk := slotOf(f.slots(b), "milk")
+	assert.InDelta(t, 115*0.16, sum, 0.01, "what butter held")
+	assert.InDelta(t, 120+sum, milk.Prior, 1e-9)
+	assert.InDelta(t, 120*0.55+sum*0.5, milk.Min, 1e-9)
+	assert.InDelta(t, 120*1.45+sum*1.5, milk.Max, 1e-9)
+}
+
+func TestLimitsMoveOnlyWhatTheyCount(t *testing.T) {
+	f := loaf()
+	b, _ := f.balance()
+	f.Exceeded = []diet.Limit{{What: diet.Sodium, Max: 10}}
+	slots := f.slots(b)
+	assert.InDelta(t, 150*0.75, slotOf(slots, "sugar").Min, 1e-9, "sodium is no sugar's")
+	f.Exceeded = []diet.Limit{{What: diet.Sugars, Max: 10}}
+	slots = f.slots(b)
+	assert.InDelta(t, 3*0.3, slotOf(slots, "salt").Min, 1e-9)
+	none := of(recipe.QuickBread, part{id: "milk", grams: 100})
+	nb, _ := none.balance()
+	assert.Nil(t, slotOf(none.slots(nb), "baking-powder"), "no powder where there is no flour")
+	shut := of(recipe.QuickBread, part{id: "plain-flour", grams: 200})
+	shut.Demand = diet.Demand{Bans: []string{"only:salt"}}
+	sb, _ := shut.balance()
+	assert.Nil(t, slotOf(shut.slots(sb), "salt"), "what is banned does not come in")
+	require.NotNil(t, slotOf(shut.slots(sb), "baking-powder"))
+	assert.InDelta(t, 0.077*200, slotOf(shut.slots(sb), "baking-powder").Max, 1e-9)
+}
