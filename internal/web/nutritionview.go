@@ -55,9 +55,8 @@ func (s *Server) nutritionView(
 	}
 	v := nutritionView{
 		ID: id, Title: title, Rail: rail(id, "adapt", code.Encode()), Verdict: verdictOf(res.Verdict), For: s.requestWords(req), Law: law,
-		Back: at(
-			"adapt",
-		), Card: at("tablecard"), Sticker: at("tablecard", "size", "sticker"), Read: recipeURL(id, "read", ""),
+		Back: at("adapt"),
+		Card: at("tablecard"), Sticker: at("tablecard", "size", "sticker"), Read: recipeURL(id, "read", ""),
 		Gaps: notCounted(res.Gaps), Unread: len(res.Verdict.Unread) > 0, Counts: countsOf(res),
 		Serving: fmt.Sprintf("1 of %d, %s as baked", e.servings, measure.Grams(e.now.Baked*e.share())),
 		Rows:    e.rows(), Net: e.net(), Claims: nutrition.Claims(e.was, e.now, e.servings, e.gaps), Ingredients: listed(res.Recipe, l),
