@@ -166,6 +166,14 @@ func TestAmountsAreSolvedAndAssembled(t *testing.T) {
 	assert.Equal(t, recipe.Held, held.Origin)
 	assert.InDelta(t, 140, held.Grams, 1e-9)
 
+	asked, written = stages(t, Request{Holds: map[larder.ID]float64{written.Lines[0].Ingredient: 321}})
+	flour, err := solve(choose(screen(scale(written, asked))))
+	require.NoError(t, err)
+	assert.InDelta(t, 321, flour.written.Lines[0].Grams, 1e-9, "what moves by itself is held on its line")
+	for n, l := range flour.written.Lines[1:] {
+		assert.Equal(t, written.Lines[n+1].Grams, l.Grams, l.Name)
+	}
+
 	asked, written = stages(t, Request{})
 	none, err := solve(choose(screen(scale(written, asked))))
 	require.NoError(t, err)

@@ -39,6 +39,10 @@ func TestStoichiometryOfSodaAndPowder(t *testing.T) {
 	b = balance.Add(items("baking-powder", 100))
 	assert.InDelta(t, 13, b.Gas()*co2/1000, 0.1)
 	assert.InDelta(t, 1, balance.SodaGrams(11.904), 1e-3)
+	kind := balance.Items(&recipe.Recipe{Lines: []recipe.Line{
+		{ID: 1, Ingredient: "plain-flour", Grams: 100}, {ID: 2, Ingredient: "baking-powder", Grams: 4},
+	}}, larder.Builtin())
+	assert.InDelta(t, 4, balance.Percent(kind, "powder"), 0.05, "powder by its gas is powder by its weight")
 }
 
 // The kitchen's rules (handbook, practice), each within a quarter: half a

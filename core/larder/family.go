@@ -105,10 +105,10 @@ func (ld *loader) shelves() map[Family]*Shelf {
 		yes := func() bool { return one("yes", "") == "yes" }
 		out[Family(row[0])] = &Shelf{
 			Texture: one("flour", "liquid", "fat", "sugar", "egg", "lift", "fruit", "salt"), Flour: yes(),
-			Moves: one("liquid", "sugar", "fat", "salt", ""),
+			Moves:   one("liquid", "sugar", "fat", "salt", ""),
 			Rebased: one("liquid", "yeast", ""), Spooned: yes(), AddedSugar: yes(),
 			Carbohydrate: one("pinch", "cup", ""),
-			Pieces: yes(), Salted: yes(), Sweetens: yes(), Fills: yes(), Water: one("all", "half", "none"),
+			Pieces:       yes(), Salted: yes(), Sweetens: yes(), Fills: yes(), Water: one("all", "half", "none"),
 			Source: ld.source(row[13]),
 		}
 	})

@@ -122,6 +122,16 @@ func TestSweetnessFollowsFromTheSugars(t *testing.T) {
 	for id, want := range map[larder.ID]float64{"xylitol": 1, "erythritol": 0.65, "maltitol": 0.9, "isomalt": 0.5, "allulose": 0.7} {
 		assert.InDelta(t, want, l.Get(id).Facts[larder.Sweetness], 0.03, id)
 	}
+	// of sugars mixed, by hand from the sugars of the row
+	for _, id := range []larder.ID{"milk", "raisin", "apple-puree", "pear"} {
+		i := l.Get(id)
+		if i == nil {
+			continue
+		}
+		f := i.Facts
+		want := (f[larder.Sucrose] + 1.2*f[larder.Fructose] + 0.7*f[larder.Glucose] + 0.4*f[larder.Maltose] + 0.2*f[larder.Lactose]) / 100
+		assert.InDelta(t, want, f[larder.Sweetness], 0.01, id)
+	}
 }
 
 // The corpus of testdata/names.txt: at least 97 of 100 right, and never a
@@ -274,6 +284,8 @@ func TestLinesOfALabel(t *testing.T) {
 		{"saturates", func(l *larder.Label) { l.Saturates = 4.1 }, false}, {"saturates", func(l *larder.Label) { l.Saturates = 4.12 }, true},
 		{"sugars", func(l *larder.Label) { l.Sugars = 70.1 }, false}, {"sugars", func(l *larder.Label) { l.Sugars = 70.12 }, true},
 		{"carbohydrate", func(l *larder.Label) { l.Carbohydrate = 62.4 }, false}, {"carbohydrate", func(l *larder.Label) { l.Carbohydrate = 62.6 }, true},
+		{"fibre", func(l *larder.Label) { l.Fibre = 51 }, false}, // an EU table gives it beside the carbohydrate
+		{"fibre", func(l *larder.Label) { l.US, l.Fibre = true, 50.1 }, false}, {"fibre", func(l *larder.Label) { l.US, l.Fibre = true, 50.12 }, true},
 		// 9×4 + 4×15 + 4×50 + 2×20 = 336 kcal; a sixth and a bit is let pass
 		{"energy", func(l *larder.Label) { l.Energy = 401 }, false}, {"energy", func(l *larder.Label) { l.Energy = 402 }, true},
 		{"energy", func(l *larder.Label) { l.Energy = 271 }, false}, {"energy", func(l *larder.Label) { l.Energy = 270 }, true},

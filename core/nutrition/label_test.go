@@ -22,6 +22,8 @@ func TestRoundingOfTheUS(t *testing.T) {
 		"cholesterol":  "1.9:0 2:less_than_5 5:less_than_5 5.1:5 7.4:5 7.5:10 52:50",
 		"sodium":       "4.9:0 5:5 7:5 138:140 140:140 141:140 145:150 288:290",
 		"potassium":    "4:0 62:60 199:200",
+		"calcium":      "14:10 16:20",
+		"iron":         "0.04:0.0 0.06:0.1 1.34:1.3 1.36:1.4",
 		"carbohydrate": "0.4:0 0.5:less_than_1 0.99:less_than_1 1:1 1.4:1 1.5:2 30.5:31",
 		"fibre":        "0.49:0 0.6:less_than_1 2.5:3",
 		"added":        "0.4:0 12.4:12",

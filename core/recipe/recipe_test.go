@@ -27,4 +27,8 @@ func TestACopySharesNothing(t *testing.T) {
 	assert.Equal(t, recipe.LineID(5), r.NextID())
 	assert.Nil(t, r.Line(9))
 	assert.False(t, recipe.Kind("pie").Known())
+	assert.Equal(t, 52.5, recipe.Minutes{Min: 50, Max: 55}.Mid())
+	for _, k := range recipe.Kinds {
+		assert.Equal(t, k.ID == recipe.LeanBread || k.ID == recipe.RichBread, k.ID.Yeasted(), k.ID)
+	}
 }

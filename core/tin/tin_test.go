@@ -100,6 +100,7 @@ func TestASliceOfIt(t *testing.T) {
 func TestSizesThatAreTins(t *testing.T) {
 	for in, want := range map[string]bool{
 		"8 cm round": true, "7 cm round": false, "45 cm round": true, "46 cm round": false,
+		"8 cm ring": true, "7 cm ring": false, "45 cm ring": true, "46 cm ring": false,
 		"120 x 60 cm tin": true, "121 x 60 cm tin": false, "30 x 20 x 40 cm": true, "30 x 20 x 41 cm": false,
 		"30 x 1.9 cm": false, "30 x 20 x 0.9 cm": false,
 	} {

@@ -108,7 +108,7 @@ const sumWidth = 200.0
 func sumRowOf(s adapt.Sum) sumRow {
 	row := sumRow{Name: s.Name, Words: s.Words, Unit: s.Unit, Less: s.Less, More: s.More, Method: s.Method,
 		Before: measure.Digits(s.Before, 3),
-		Now: measure.Digits(s.After, 3), Lo: measure.Digits(s.Lo, 3), Hi: measure.Digits(s.Hi, 3)}
+		Now:    measure.Digits(s.After, 3), Lo: measure.Digits(s.Lo, 3), Hi: measure.Digits(s.Hi, 3)}
 	for _, t := range s.Why.Largest(6) {
 		row.Why = append(row.Why, termRow{t.ID, t.Name, measure.Digits(t.Value, 2)})
 	}

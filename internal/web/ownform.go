@@ -108,9 +108,9 @@ func (p *packet) label() larder.Label {
 	p.f.US = p.form.Get("label") == "us"
 	return larder.Label{
 		Serving: p.number("serving"),
-		US: p.f.US, Energy: p.number("energy"), Fat: p.number("fat"), Saturates: p.number("saturates"),
+		US:      p.f.US, Energy: p.number("energy"), Fat: p.number("fat"), Saturates: p.number("saturates"),
 		Carbohydrate: p.number("carbohydrate"),
-		Sugars: p.number("sugars"), Fibre: p.number("fibre"), Protein: p.number("protein"), Salt: p.number("salt"),
+		Sugars:       p.number("sugars"), Fibre: p.number("fibre"), Protein: p.number("protein"), Salt: p.number("salt"),
 	}
 }
 
