@@ -12,13 +12,15 @@ import (
 	"time"
 
 	"kollaris/core/larder"
+	"kollaris/core/method"
 	"kollaris/core/recipe"
 )
 
 // Recipes as JSON-LD of schema.org. The types and properties used are those of
-// the published vocabulary: Recipe (name, recipeYield, cookTime,
-// recipeIngredient, recipeInstructions), HowToSection (name, itemListElement),
-// HowToStep (text, name), and CreativeWork (description, text, inLanguage).
+// the published vocabulary: Recipe (name, recipeYield, prepTime, cookTime, totalTime,
+// recipeIngredient, recipeInstructions, tool), HowToSection (name, itemListElement),
+// HowToStep (text, name), HowToDirection (performTime), HowToTool, and CreativeWork
+// (description, text, inLanguage).
 // recipeIngredient is one flat list; sections, tin and oven are kept in text,
 // the whole recipe as plain text, from which Kollaris reads back without loss.
 
@@ -28,20 +30,86 @@ type ldRecipe struct {
 	Name         string   `json:"name"`
 	Description  string   `json:"description,omitempty"` // the notes, for programs that do not read text
 	Yield        string   `json:"recipeYield,omitempty"`
+	PrepTime     string   `json:"prepTime,omitempty"` // hands
 	CookTime     string   `json:"cookTime,omitempty"`
+	TotalTime    string   `json:"totalTime,omitempty"`
+	Tool         []ldTool `json:"tool,omitempty"`
 	Ingredient   []string `json:"recipeIngredient"`
-	Instructions []ldStep `json:"recipeInstructions"`
+	Instructions []any    `json:"recipeInstructions"`
 	Text         string   `json:"text"`
 }
 
-type ldStep struct {
+type ldTool struct {
 	Type string `json:"@type"`
-	Text string `json:"text"`
+	Name string `json:"name"`
 }
 
-// JSONLD writes a recipe as a JSON-LD document. Source is the text that the
-// recipe was read from, "" to write one.
-func JSONLD(r *recipe.Recipe, source string, l *larder.Larder) ([]byte, error) {
+type ldStep struct {
+	Type       string        `json:"@type"`
+	Text       string        `json:"text"`
+	Directions []ldDirection `json:"itemListElement,omitempty"` // a time that it takes by itself
+}
+
+type ldDirection struct {
+	Type    string `json:"@type"`
+	Text    string `json:"text"`
+	Perform string `json:"performTime"`
+}
+
+type ldSection struct {
+	Type  string   `json:"@type"`
+	Name  string   `json:"name"`
+	Steps []ldStep `json:"itemListElement"`
+}
+
+// duration writes minutes as ISO 8601 does, "" for none.
+func duration(minutes float64) string {
+	if minutes < 1 {
+		return ""
+	}
+	return fmt.Sprintf("PT%.0fM", minutes)
+}
+
+// instructions are the steps of a recipe, by its tasks where they are what is written, in
+// sections where there is more than one part.
+func instructions(r *recipe.Recipe, tasks []method.Task) []any {
+	step := func(t method.Task) ldStep {
+		st := ldStep{Type: "HowToStep", Text: oneLine(t.Text)}
+		if d := duration(t.Wait.Mid()); d != "" && t.Wait.Source != "" && t.Verb != method.Heat {
+			st.Directions = []ldDirection{{"HowToDirection", oneLine(t.Text), d}}
+		}
+		return st
+	}
+	out := []any{}
+	if len(tasks) != len(r.Steps) { // the writer's own steps
+		for _, st := range r.Steps {
+			out = append(out, ldStep{Type: "HowToStep", Text: oneLine(st.Text)})
+		}
+		return out
+	}
+	var sections []ldSection
+	for _, t := range tasks {
+		if n := len(sections); n == 0 || sections[n-1].Name != cmp.Or(t.Part, r.Title) {
+			sections = append(sections, ldSection{"HowToSection", cmp.Or(t.Part, r.Title), nil})
+		}
+		last := &sections[len(sections)-1]
+		last.Steps = append(last.Steps, step(t))
+	}
+	if len(sections) == 1 {
+		for _, st := range sections[0].Steps {
+			out = append(out, st)
+		}
+		return out
+	}
+	for _, s := range sections {
+		out = append(out, s)
+	}
+	return out
+}
+
+// JSONLD writes a recipe as a JSON-LD document. Tasks are those of its steps, from which
+// come times and tools. Source is the text that the recipe was read from, "" to write one.
+func JSONLD(r *recipe.Recipe, tasks []method.Task, source string, l *larder.Larder) ([]byte, error) {
 	doc := ldRecipe{
 		Context:      "https://schema.org",
 		Type:         "Recipe",
@@ -49,7 +117,12 @@ func JSONLD(r *recipe.Recipe, source string, l *larder.Larder) ([]byte, error) {
 		Description:  oneLine(strings.Join(r.Notes, " ")),
 		Text:         cmp.Or(source, Text(r, l)),
 		Ingredient:   []string{},
-		Instructions: []ldStep{},
+		Instructions: instructions(r, tasks),
+		PrepTime:     duration(method.Hands(tasks).Mid()),
+		TotalTime:    duration(method.Total(tasks).Mid()),
+	}
+	for _, tool := range method.Equipment(tasks, r) {
+		doc.Tool = append(doc.Tool, ldTool{"HowToTool", tool})
 	}
 	if r.Servings > 0 {
 		doc.Yield = fmt.Sprintf("%d servings", r.Servings)
@@ -59,9 +132,6 @@ func JSONLD(r *recipe.Recipe, source string, l *larder.Larder) ([]byte, error) {
 	}
 	for _, ln := range r.Lines {
 		doc.Ingredient = append(doc.Ingredient, lineText(ln, l))
-	}
-	for _, st := range r.Steps {
-		doc.Instructions = append(doc.Instructions, ldStep{"HowToStep", oneLine(st.Text)})
 	}
 	var b bytes.Buffer
 	enc := json.NewEncoder(&b)

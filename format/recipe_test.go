@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"kollaris/core/larder"
+	"kollaris/core/method"
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
 	"kollaris/internal/demo/recipes"
@@ -40,7 +41,7 @@ func TestEveryFormReadsBack(t *testing.T) {
 	l := larder.Builtin()
 	for _, name := range recipes.Names() {
 		want := read(t, recipes.Text(name))
-		ld, err := JSONLD(want, "", l)
+		ld, err := JSONLD(want, nil, "", l)
 		require.NoError(t, err)
 		for form, file := range map[string]string{"plain.txt": Text(want, l), "sheet.md": Markdown(want, l), "doc.json": string(ld)} {
 			found := Recipes(form, []byte(file))
@@ -77,20 +78,39 @@ func TestACorrectedLineIsWrittenFromItsParts(t *testing.T) {
 // The published vocabulary (schema.org, Recipe and its parents CreativeWork and
 // Thing; HowToStep) has these properties; the types are those of its pages.
 func TestJSONLDUsesOnlyThePublishedVocabulary(t *testing.T) {
-	b, err := JSONLD(read(t, recipes.Text(recipes.Names()[0])), "", larder.Builtin())
+	r := read(t, recipes.Text(recipes.Names()[1]))
+	tasks := method.Read(r, larder.Builtin())
+	r.Steps = nil
+	for _, task := range tasks {
+		r.Steps = append(r.Steps, recipe.Step{Text: task.Text})
+	}
+	b, err := JSONLD(r, tasks, "", larder.Builtin())
 	require.NoError(t, err)
 	var doc map[string]any
 	require.NoError(t, json.Unmarshal(b, &doc))
-	of := map[string]any{"@context": "", "@type": "", "name": "", "description": "", "recipeYield": "", "cookTime": "", "recipeIngredient": []any{}, "recipeInstructions": []any{}, "text": ""}
+	of := map[string]any{"@context": "", "@type": "", "name": "", "description": "", "recipeYield": "", "cookTime": "", "prepTime": "", "totalTime": "", "tool": []any{}, "recipeIngredient": []any{}, "recipeInstructions": []any{}, "text": ""}
 	for key, v := range doc {
 		require.Contains(t, of, key)
 		assert.IsType(t, of[key], v, key)
 	}
 	assert.Equal(t, "Recipe", doc["@type"])
-	assert.Regexp(t, `^PT\d+M$`, doc["cookTime"], "an ISO 8601 duration")
-	for _, s := range doc["recipeInstructions"].([]any) {
-		assert.Equal(t, "HowToStep", s.(map[string]any)["@type"])
+	for _, key := range []string{"prepTime", "cookTime", "totalTime"} {
+		assert.Regexp(t, `^PT\d+M$`, doc[key], "an ISO 8601 duration")
 	}
+	assert.Equal(t, map[string]any{"@type": "HowToTool", "name": "1 mixing bowl"}, doc["tool"].([]any)[0])
+	sections := doc["recipeInstructions"].([]any)
+	require.Len(t, sections, 2, "the cake and its icing")
+	assert.Equal(t, []any{"HowToSection", "icing"}, []any{sections[1].(map[string]any)["@type"], sections[1].(map[string]any)["name"]})
+	timed := 0
+	for _, x := range sections[0].(map[string]any)["itemListElement"].([]any) {
+		step := x.(map[string]any)
+		assert.Equal(t, "HowToStep", step["@type"])
+		if d, ok := step["itemListElement"].([]any); ok {
+			timed++
+			assert.Regexp(t, `^PT\d+M$`, d[0].(map[string]any)["performTime"])
+		}
+	}
+	assert.Equal(t, 3, timed, "bake, cool in the tin, cool")
 }
 
 func TestJSONLDOfOtherPrograms(t *testing.T) {

@@ -7,6 +7,7 @@ import (
 	"kollaris/core/adapt"
 	"kollaris/core/diet"
 	"kollaris/core/larder"
+	"kollaris/core/method"
 	"kollaris/core/nutrition"
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
@@ -233,7 +234,10 @@ type wireAdapted struct {
 	Allergens  wireAllergens `json:"allergens"`
 	Nutrition  wireNutrition `json:"nutrition"`
 	Bake       *wireBake     `json:"bake"`
-	Method     []string      `json:"method"`
+	Method     []wireTask    `json:"method"`
+	Equipment  []string      `json:"equipment"`
+	HandsMin   wireMinutes   `json:"hands_min"`
+	TotalMin   wireMinutes   `json:"total_min"`
 	Cautions   []wireCaution `json:"cautions"`
 	Becomes    string        `json:"becomes"`
 	Limits     []wireLimit   `json:"limits"`
@@ -249,7 +253,6 @@ func adaptedOf(res *adapt.Result, findings []wireFinding) wireAdapted {
 		Allergens:  wireAllergens{list(v.Holds), list(v.Check), list(v.New), list(v.Gone), list(v.Unread)},
 		Demands:    []wireDemand{},
 		Nutrition:  wireNutrition{servingOf(res.Serving), servingOf(res.ServingBefore), len(res.Gaps) > 0, []string{}},
-		Method:     []string{},
 		Cautions:   []wireCaution{},
 		Becomes:    res.Becomes,
 		Limits:     []wireLimit{},
@@ -296,13 +299,8 @@ func adaptedOf(res *adapt.Result, findings []wireFinding) wireAdapted {
 			math.Round(b.FirstLook), b.Fill.Tin.Words(), tidy(b.Fill.Share), b.Fitted,
 		}
 	}
-	for _, s := range res.Method {
-		text := s.Text
-		if s.Note != "" {
-			text += " [" + s.Note + "]"
-		}
-		w.Method = append(w.Method, text)
-	}
+	w.Method, w.Equipment = wireMethod(res.Method, res.Recipe), method.Equipment(res.Method, res.Recipe)
+	w.HandsMin, w.TotalMin = minutesOf(method.Hands(res.Method)), minutesOf(method.Total(res.Method))
 	for _, c := range res.Cautions {
 		w.Cautions = append(w.Cautions, wireCaution{c.Code, c.Text + " " + c.Defers})
 	}

@@ -273,27 +273,6 @@ func TestAToppingIsSwappedByItself(t *testing.T) {
 	assert.Positive(t, grams(res.Recipe, "plant-block"))
 }
 
-func TestMethodIsEditedNotRewritten(t *testing.T) {
-	r := read(t, pear)
-	res := run(t, r, both)
-	var written []string
-	added := map[string]int{}
-	for n, s := range res.Method {
-		if s.Added {
-			added[s.Text] = n
-		} else {
-			written = append(written, s.Text)
-		}
-	}
-	require.Len(t, written, len(r.Steps))
-	for n, s := range r.Steps {
-		assert.Equal(t, s.Text, written[n])
-	}
-	assert.Len(t, added, 3, "flax gel, soured drink, into the oven at once")
-	assert.Equal(t, 10, res.Method[0].Minutes)
-	assert.Contains(t, res.Method[3].Note, "instead of egg: flax gel")
-}
-
 func TestTinAndTime(t *testing.T) {
 	r := read(t, pear)
 	here := predicted(t, r, both).Bake

@@ -176,6 +176,7 @@ func (res *Result) Predict(k measure.Kitchen) *Result {
 	}
 	copied := *res
 	copied.predict(k)
+	copied.timed(k)
 	return &copied
 }
 

@@ -2,146 +2,75 @@ package adapt
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
-	"strings"
 
 	"kollaris/core/larder"
+	"kollaris/core/measure"
+	"kollaris/core/method"
 	"kollaris/core/phrase"
+	"kollaris/core/recipe"
 	"kollaris/core/swap"
 )
 
-var (
-	bakeStep = regexp.MustCompile(`(?i)\b(bake|into the oven|in the oven)\b`)
-	mixing   = regexp.MustCompile(`(?i)\b(?:mix|stir|beat|whisk|combine|knead)\b`)
-	prepares = regexp.MustCompile(`(?i)\b(?:mix|stir|beat|whisk|combine|knead|fold|rub|cream|sift|blend)\b`)
-	preheat  = regexp.MustCompile(`(?i)\b(pre-?heat|heat the oven|set the oven)\b`)
-)
-
-// besides finds the written steps that an edit stands beside.
-var besides = map[string]*regexp.Regexp{
-	"knead": regexp.MustCompile(`(?i)\bknead`),
-	"rise":  regexp.MustCompile(`(?i)\b(?:prove|proof|ris(?:e|ing)|doubled?)\b`),
-	"cream": regexp.MustCompile(`(?i)\bcream\b`),
-}
-
-// method edits the steps: waits and extra bowls first, what belongs to mixing
-// before the step that uses what was replaced, the rest before baking: beside the
-// step where that one mixes and bakes at once. A written step is never
-// rewritten; what is different in it stands beside it.
+// method writes the steps anew for what the recipe became; the figures of the oven are put
+// in once the bake is foretold.
 func (r *assessment) method() {
-	type edit struct {
-		at      int // index of the written step it stands before
-		step    Step
-		ordinal int
+	b := method.Became{
+		Recipe: r.res.Recipe, Larder: r.Larder, Base: r.res.Becomes, Measure: r.Measure, Cups: r.Kitchen.Cups,
 	}
-	steps := r.res.Recipe.Steps
-	var edits []edit
-	notes, beside := make([][]string, len(steps)), make([][]string, len(steps))
-	waits := make([]int, len(steps))
-	bakeAt := len(steps)
-	for n, s := range steps {
-		if bakeStep.MatchString(s.Text) &&
-			!(preheat.MatchString(s.Text) && !strings.Contains(strings.ToLower(s.Text), "bake")) {
-			bakeAt = n
-			break
-		}
-	}
-	acid := false
-	if r.res.Refused == nil {
+	if r.refused == nil {
 		for _, g := range r.brings {
-			if len(g.to) == 0 {
-				continue
+			if len(g.to) > 0 {
+				b.Swaps = append(b.Swaps, r.methodSwap(g))
 			}
-			first := len(steps)
-			for n, s := range steps {
-				if n < first && mixing.MatchString(s.Text) && len(s.Lines) == 0 {
-					first = n // "mix everything"
-				}
-				for _, l := range g.Lines {
-					if slices.Contains(s.Lines, l.ID) {
-						first = min(first, n)
-						notes[n] = append(
-							notes[n], fmt.Sprintf("instead of %s: %s", g.Use.Title, g.chosen.School.Title),
-						)
-					}
-				}
-			}
-			values := r.values(g)
-			for _, e := range g.chosen.School.Steps {
-				if len(e.Only) > 0 && !slices.Contains(e.Only, string(r.written.Kind)) {
-					continue
-				}
-				if e.At == "beside" {
-					for n, s := range steps {
-						if besides[e.Verb].MatchString(s.Text) {
-							notes[n] = append(notes[n], r.Kitchen.Say(swap.Fill(e.Text, values)))
-						}
-					}
-					continue
-				}
-				if text := r.Kitchen.Say(swap.Fill(e.Text, values)); e.At == "before-baking" && bakeAt < len(steps) &&
-					prepares.MatchString(steps[bakeAt].Text) {
-					beside[bakeAt] = append(beside[bakeAt], text)
-					waits[bakeAt] = max(waits[bakeAt], e.Minutes)
-					notes[bakeAt] = append(notes[bakeAt], phrase.Within(strings.TrimSuffix(text, ".")))
-					continue
-				}
-				at := map[string]int{"start": 0, "mix": min(first, bakeAt), "before-baking": bakeAt, "end": len(steps)}[e.At]
-				edits = append(
-					edits,
-					edit{
-						at, Step{Text: r.Kitchen.Say(swap.Fill(e.Text, values)), Added: true, Minutes: e.Minutes},
-						len(edits),
-					},
-				)
-			}
-			for _, p := range g.chosen.School.Parts {
-				acid = acid || p.As == "acid"
-			}
-		}
-		if acid && r.res.After.Soda > 0 &&
-			!slices.ContainsFunc(
-				edits, func(e edit) bool { return strings.HasPrefix(e.step.Text, "Into the oven at once") },
-			) {
-			edits = append(
-				edits,
-				edit{
-					bakeAt,
-					Step{
-						Text:  "Into the oven at once: the soda begins to work as soon as the soured liquid meets it.",
-						Added: true,
-					},
-					len(edits),
-				},
-			)
 		}
 	}
-	for n := 0; n <= len(steps); n++ {
-		for _, e := range edits {
-			if e.at == n {
-				r.res.Method = append(r.res.Method, e.step)
-			}
-		}
-		if n < len(steps) {
-			st := Step{Text: steps[n].Text, Minutes: waits[n], Beside: once(beside[n])}
-			if len(notes[n]) > 0 {
-				st.Note = strings.Join(once(notes[n]), "; ")
-			}
-			r.res.Method = append(r.res.Method, st)
-		}
+	r.res.Method = method.Rewrite(r.before, b)
+	for n := range r.res.Method {
+		r.res.Method[n].Text = r.Kitchen.Say(r.res.Method[n].Text)
 	}
 }
 
-// once keeps the first of what stands there twice.
-func once(in []string) []string {
-	var out []string
-	for _, s := range in {
-		if !slices.Contains(out, s) {
-			out = append(out, s)
+// methodSwap is what a pick brings, with the extra work of its school in words.
+func (r *assessment) methodSwap(g *brought) method.Swap {
+	s := method.Swap{Use: g.Use.ID, Title: g.School.Title}
+	for _, l := range g.Lines {
+		s.Gone = append(s.Gone, l.ID)
+	}
+	for _, l := range g.to {
+		s.To = append(s.To, l.ID)
+	}
+	values := r.values(g)
+	for _, e := range g.School.Steps {
+		if len(e.Only) == 0 || slices.Contains(e.Only, string(r.written.Kind)) {
+			s.Prep = append(s.Prep, method.Prep{
+				At: e.At, Beside: e.Verb, Text: r.Kitchen.Say(swap.Fill(e.Text, values)), Minutes: e.Minutes,
+			})
 		}
 	}
-	return out
+	return s
+}
+
+// timed puts the foretold bake into the method; without one the writer's figures stand.
+func (res *Result) timed(k measure.Kitchen) {
+	e := res.Bake
+	if e == nil || len(res.Method) == 0 {
+		return
+	}
+	a := method.Answer{
+		Oven: e.Oven, Heat: k.OvenText(e.Oven), FirstLook: e.FirstLook, Low: e.Low, High: e.High,
+		Tin: e.Fill.Tin.Words(), OtherTin: res.Request.Tin != "",
+		NoFlour: res.Becomes != "" || res.Request.Demand().ShutsOut("gluten") || res.Request.Demand().ShutsOut("wheat"),
+	}
+	switch res.Recipe.Kind {
+	case recipe.Biscuit, recipe.Scone, recipe.Flatbread: // too thin or too many for a probe
+	default:
+		a.Done = k.Temperature(e.Done)
+	}
+	for _, st := range e.Setup.Stages {
+		a.Lower = append(a.Lower, method.Lower{Heat: k.OvenText(st.Oven), After: st.After})
+	}
+	res.Method = method.Timed(res.Method, a)
 }
 
 // looksLike says how a batter of another base looks in the bowl. Source: practice.
@@ -156,16 +85,17 @@ var looksLike = map[string]string{
 // does to the taste and the crumb.
 func (res *Result) Different() []string {
 	var out []string
-	wait := 0
-	for _, s := range res.Method {
-		wait = max(wait, s.Minutes)
-		out = append(out, s.Beside...)
-		if s.Added {
-			out = append(out, s.Text)
+	wait := 0.0
+	for _, t := range res.Method {
+		if t.Changed {
+			out = append(out, t.Text)
+			if t.Step < 0 && t.Verb != method.Cool && t.Verb != method.CoolTin {
+				wait = max(wait, t.Wait.Min)
+			}
 		}
 	}
 	if wait > 0 {
-		out = append([]string{fmt.Sprintf("Begin %d minutes earlier: something has to stand.", wait)}, out...)
+		out = append([]string{fmt.Sprintf("Begin %.0f minutes earlier: something has to stand.", wait)}, out...)
 	}
 	for _, s := range res.Sums {
 		if s.ID == "water" && len(out) > 0 {

@@ -10,6 +10,7 @@ import (
 	"kollaris/core/fact"
 	"kollaris/core/formula"
 	"kollaris/core/larder"
+	"kollaris/core/method"
 	"kollaris/core/nutrition"
 	"kollaris/core/oven"
 	"kollaris/core/phrase"
@@ -92,15 +93,6 @@ type Sum struct {
 	Method string      `json:"method"` // how it is worked out
 }
 
-// Step is a step of the adapted method.
-type Step struct {
-	Text    string   `json:"text"`
-	Added   bool     `json:"added,omitempty"`   // not in the written recipe
-	Note    string   `json:"note,omitempty"`    // what is different in a written step
-	Minutes int      `json:"minutes,omitempty"` // to be waited
-	Beside  []string `json:"beside,omitempty"`  // of the note, what would be a step of its own if mixing and baking were two
-}
-
 // Verdict is how the recipe stands to the demand.
 type Verdict struct {
 	State  string   `json:"state"` // fine, look or stop
@@ -164,7 +156,7 @@ type Result struct {
 	Bake          *oven.Estimate            `json:"bake"`            // once predicted
 	BakeProblem   string                    `json:"bake_problem,omitempty"`
 	Microwave     *Microwave                `json:"microwave,omitempty"` // where it is no bake
-	Method        []Step                    `json:"method"`
+	Method        []method.Task             `json:"method"`
 	Cautions      []review.Caution          `json:"cautions"`
 	Confidence    swap.Confidence           `json:"confidence"`
 	Becomes       string                    `json:"becomes,omitempty"` // base of the batter, "" where it stays as written

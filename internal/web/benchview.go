@@ -124,8 +124,9 @@ type lineRow struct {
 
 type stepRow struct {
 	Text, Note string
-	Added      bool
-	Wait       string
+	Changed    bool
+	Written    string // the writer's words, where they are others
+	Part       string
 }
 
 type refusedView struct {
@@ -397,10 +398,7 @@ func (s *Server) lineRows(res *adapt.Result, changed map[recipe.LineID]bool, k m
 func stepRows(res *adapt.Result) []stepRow {
 	var out []stepRow
 	for _, st := range res.Method {
-		row := stepRow{Text: st.Text, Note: st.Note, Added: st.Added}
-		if st.Minutes > 0 {
-			row.Wait = fmt.Sprintf("%d min", st.Minutes)
-		}
+		row := stepRow{Text: st.Text, Note: st.Note, Changed: st.Changed, Written: st.Written, Part: st.Part}
 		out = append(out, row)
 	}
 	return out

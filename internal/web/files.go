@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"math"
 	"mime/multipart"
 	"net/http"
 	"strconv"
@@ -14,6 +15,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"kollaris/core/larder"
+	"kollaris/core/method"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/format"
@@ -183,15 +185,18 @@ type takeView struct {
 // document is what a version gives away: its recipe, and the text it was read
 // from while that says all of it. The verdict, allergens, doubts and cautions of
 // an adapted version go with it.
-func document(ver *store.Version, l *larder.Larder) (doc *recipe.Recipe, source string) {
+func document(ver *store.Version, l *larder.Larder) (doc *recipe.Recipe, tasks []method.Task, source string) {
 	if !ver.Adapted() {
 		if len(ver.Typed.Fixes) == 0 && ver.Typed.Facts == (store.Typed{}).Facts {
 			source = ver.SourceText
 		}
-		return ver.Doc, source
+		return ver.Doc, method.Read(ver.Doc, l), source
 	}
 	r := *ver.Result.Recipe
 	r.Title, r.Steps, r.Notes = ver.Title, nil, nil
+	if e := ver.Result.Bake; e != nil { // what it says of the oven is the answer, as its method does
+		r.Oven, r.Bake, r.Stages = e.Oven, recipe.Minutes{Min: math.Round(e.Low), Max: math.Round(e.High)}, nil
+	}
 	for _, st := range ver.Result.Method {
 		text := st.Text
 		if st.Note != "" {
@@ -210,14 +215,14 @@ func document(ver *store.Version, l *larder.Larder) (doc *recipe.Recipe, source 
 	for _, ca := range ver.Result.Cautions {
 		r.Notes = append(r.Notes, strings.TrimSpace(ca.Text+" "+ca.Defers))
 	}
-	return &r, ""
+	return &r, ver.Result.Method, ""
 }
 
 func (s *Server) fileOf(ver *store.Version, ext string) ([]byte, error) {
-	doc, source := document(ver, s.kit.Larder)
+	doc, tasks, source := document(ver, s.kit.Larder)
 	switch ext {
 	case "json":
-		return format.JSONLD(doc, source, s.kit.Larder)
+		return format.JSONLD(doc, tasks, source, s.kit.Larder)
 	case "md":
 		return []byte(format.Markdown(doc, s.kit.Larder)), nil
 	case "csv":

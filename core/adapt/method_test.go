@@ -1,0 +1,183 @@
+package adapt_test
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/core/adapt"
+	"kollaris/core/diet"
+	"kollaris/core/larder"
+	"kollaris/core/measure"
+	"kollaris/core/method"
+	"kollaris/core/recipe"
+)
+
+// foods are words of a method by which a baker knows a food that was banned or replaced; a
+// word counts as gone where no line's name and no title of a school holds it any more.
+// They are written for this test alone.
+var foods = map[string]*regexp.Regexp{
+	"egg":        regexp.MustCompile(`(?i)\beggs?\b|\byolks?\b|\begg whites?\b`),
+	"butter":     regexp.MustCompile(`(?i)\bbutter\b`),
+	"buttermilk": regexp.MustCompile(`(?i)\bbuttermilk\b`),
+	"milk":       regexp.MustCompile(`(?i)\bmilk\b`),
+	"honey":      regexp.MustCompile(`(?i)\bhoney\b`),
+	"yogurt":     regexp.MustCompile(`(?i)\byogh?urt\b`),
+	"cream":      regexp.MustCompile(`(?i)\b(?:double|whipping|sour(?:ed)?) cream\b`),
+}
+
+// unsound says what is wrong with a method: the rules of the issue, each by a path that the
+// writing does not share.
+func unsound(res *adapt.Result, written *recipe.Recipe, predicted bool) []string {
+	var out []string
+	fault := func(format string, args ...any) { out = append(out, fmt.Sprintf(format, args...)) }
+	lib := larder.Builtin()
+	sum := map[recipe.LineID]float64{}
+	all := ""
+	for _, t := range res.Method {
+		all += t.Text + "\n"
+		if strings.TrimSpace(t.Text) == "" {
+			fault("a task says nothing: %s", t.Verb)
+		}
+		for _, u := range t.Uses {
+			sum[u.Line] += u.Share
+			if res.Recipe.Line(u.Line) == nil {
+				fault("%q uses line %d, which is not there", t.Text, u.Line)
+			}
+		}
+		solid, foamer := false, false
+		for _, u := range t.Uses {
+			if l := res.Recipe.Line(u.Line); l != nil {
+				if i := lib.Get(l.Ingredient); i != nil {
+					solid, foamer = solid || method.SolidFat(i), foamer || method.Foams(i)
+				}
+			}
+		}
+		if len(t.Uses) > 0 && t.Changed {
+			switch {
+			case (t.Verb == method.Cream || t.Verb == method.RubIn) && !solid:
+				fault("%s without a firm fat: %q", t.Verb, t.Text)
+			case t.Verb == method.Foam && !foamer:
+				fault("no foamer: %q", t.Text)
+			}
+		}
+		if t.Verb == method.Knead && (res.Becomes == "gluten-free" || res.Becomes == "nut") {
+			fault("kneads what has no gluten: %q", t.Text)
+		}
+	}
+	for _, l := range res.Recipe.Lines {
+		if l.Known && l.Grams > 0 && len(res.Method) > 0 && (sum[l.ID] < 0.999 || sum[l.ID] > 1.001) {
+			fault("%s is used %.2f times", l.Name, sum[l.ID])
+		}
+	}
+	for id, word := range foods {
+		held := func(name string) bool { return word.MatchString(name) }
+		had := slices.ContainsFunc(written.Lines, func(l recipe.Line) bool { return l.Ingredient == larder.ID(id) })
+		still := slices.ContainsFunc(res.Recipe.Lines, func(l recipe.Line) bool { return held(l.Name) || held(l.Phrase) || l.Ingredient == larder.ID(id) }) ||
+			slices.ContainsFunc(res.Changes, func(c adapt.Change) bool { return held(c.SchoolName) })
+		if text := strings.NewReplacer("peanut butter", "", "nut butter", "", "shea butter", "").Replace(all); had && !still && word.MatchString(text) {
+			fault("%s is gone and still said: %q", id, sentence(text, word))
+		}
+	}
+	bound := false
+	for _, t := range res.Method {
+		if t.Part != "" {
+			continue
+		}
+		if bound && (t.Verb == method.Heat || t.Verb == method.Rest || t.Verb == method.Chill) {
+			fault("%s stands between what does not wait and the oven: %q", t.Verb, t.Text)
+		}
+		if t.Verb == method.Bake {
+			break
+		}
+		bound = bound || t.AtOnce && t.Verb != method.Bloom
+	}
+	if e := res.Bake; predicted && e != nil {
+		k := measure.DefaultKitchen()
+		for _, t := range res.Method {
+			if t.Part != "" || t.Verb != method.Bake && t.Verb != method.Heat {
+				continue
+			}
+			for _, c := range regexp.MustCompile(`\d+ ?°C`).FindAllString(t.Text, -1) {
+				ok := strings.ReplaceAll(c, " ", "") == strings.ReplaceAll(k.OvenText(e.Oven), " ", "") || strings.Contains(t.Text, c+" in the middle") || strings.Contains(t.Text, "middle reads")
+				for _, st := range e.Setup.Stages {
+					ok = ok || c == k.OvenText(st.Oven)
+				}
+				if !ok {
+					fault("%s beside the answer's %s: %q", c, k.OvenText(e.Oven), t.Text)
+				}
+			}
+			if t.Verb == method.Bake {
+				want := fmt.Sprintf("Look first at %.0f minutes", e.FirstLook)
+				if !strings.Contains(t.Text, want) {
+					fault("%q does not say %q", t.Text, want)
+				}
+				if n := regexp.MustCompile(`(?i)\d+ ?(?:to|-|–) ?\d+ min|\bhours?\b`).FindString(t.Text); n != "" {
+					fault("another time, %q: %q", n, t.Text)
+				}
+			}
+		}
+	}
+	return out
+}
+
+func sentence(text string, word *regexp.Regexp) string {
+	for s := range strings.SplitSeq(text, "\n") {
+		if word.MatchString(s) {
+			return s
+		}
+	}
+	return ""
+}
+
+// Every recipe of the corpora before every demand: nothing that is gone is said, all that is
+// there is used once, what does not wait is not kept waiting.
+func TestMethodsAreSound(t *testing.T) {
+	kit := adapt.DefaultKit()
+	seen := map[string]int{}
+	n := 0
+	for k, r := range corpus(t) {
+		if len(r.Steps) == 0 {
+			continue
+		}
+		for q, req := range requests() {
+			if k > 8 && (k+q)%9 != 0 {
+				continue
+			}
+			res, err := adapt.Adapt(r, req, kit)
+			require.NoError(t, err)
+			if res.Refused != nil {
+				continue
+			}
+			n++
+			for _, f := range unsound(res, r, false) {
+				if seen[f]++; seen[f] == 1 && len(seen) < 40 {
+					t.Errorf("%s, %v: %s", r.Title, req.Demand().Words(), f)
+				}
+			}
+		}
+	}
+	assert.Greater(t, n, 500)
+	t.Logf("%d methods", n)
+}
+
+// With the bake foretold no other heat or time is left in it.
+func TestFiguresOfTheBakeAreTheAnswers(t *testing.T) {
+	kit := adapt.DefaultKit()
+	for _, r := range corpus(t) {
+		for _, req := range []adapt.Request{
+			{Diets: []diet.ID{diet.EggFree}}, {Diets: []diet.ID{diet.GlutenFree}, Tin: "muffin"}, {Diets: []diet.ID{diet.Keto}}, {Tin: "round 20 cm"},
+		} {
+			res, err := adapt.Predicted(r, req, kit)
+			require.NoError(t, err)
+			if res.Refused == nil {
+				assert.Empty(t, unsound(res, r, true), "%s, %v in %q", r.Title, req.Diets, req.Tin)
+			}
+		}
+	}
+}

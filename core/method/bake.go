@@ -1,0 +1,144 @@
+package method
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"kollaris/core/measure"
+	"kollaris/core/phrase"
+	"kollaris/core/recipe"
+)
+
+// Answer is the bake that was foretold.
+type Answer struct {
+	Oven      measure.Celsius
+	Heat      string  // the oven in the household's scale: "160 °C"
+	FirstLook float64 // minutes
+	Low, High float64 // minutes, when it is likely done
+	Tin       string  // "loaf 9x5 in"
+	OtherTin  bool    // than the written one
+	Done      string  // the middle when it is done, "" where no probe goes in: "96 °C"
+	Lower     []Lower // second heats
+	NoFlour   bool    // no wheat flour for the tin
+}
+
+// Lower is a heat that the oven is turned to after some minutes.
+type Lower struct {
+	Heat  string
+	After float64
+}
+
+var (
+	dusted  = regexp.MustCompile(`(?i)\b(?:flour|dust|butter|breadcrumbs)`)
+	figures = regexp.MustCompile(`(?i)\d|°|\bhour|\bmin|\bgas\b|\boven\b`)
+)
+
+// Timed puts the figures of the answer into tasks: no other heat or time of the batter's
+// bake is left in them. The tasks given stay as they are.
+func Timed(tasks []Task, a Answer) []Task {
+	tasks = clone(tasks)
+	heated, baked := false, false
+	var out []Task
+	for _, t := range tasks {
+		if t.Part != "" {
+			out = append(out, t)
+			continue
+		}
+		switch t.Verb {
+		case Heat:
+			if t.Oven == 0 && heated {
+				break // a sheet or a stone that gets hot with it
+			}
+			if heated {
+				continue
+			}
+			heated = true
+			t.Oven, t.Text = a.Oven, "Heat the oven to "+a.Heat+"."
+		case Line:
+			if t.Inferred || a.OtherTin || a.NoFlour && dusted.MatchString(t.Text) {
+				t.Text = "Grease and line the " + asTin(a.Tin) + "."
+				if strings.Contains(a.Tin, "baking sheet") {
+					t.Text = "Line the baking sheet with paper."
+				}
+				t.Changed = t.Changed || !t.Inferred
+			}
+		case Fill:
+			if a.OtherTin {
+				t.Text, t.Changed = phrase.Sentence(intoTin(t, a.Tin)), true
+			}
+		case Bake:
+			if baked {
+				continue // a further heat of the same bake: it is in the answer
+			}
+			baked = true
+			t = a.bake(t)
+		}
+		out = append(out, t)
+	}
+	return out
+}
+
+var tinName = regexp.MustCompile(`(?i)\b(?:tins?|pans?|sheets?|cups|trays?|moulds?|rings?)\b`)
+
+// asTin names a tin in a sentence: "loaf 9x5 in tin".
+func asTin(words string) string {
+	if tinName.MatchString(words) {
+		return words
+	}
+	if strings.Contains(words, " × ") {
+		return words + " tins"
+	}
+	return words + " tin"
+}
+
+// intoTin says that the batter goes into another tin than the written one.
+func intoTin(t Task, name string) string {
+	if strings.Contains(name, "cups") {
+		return "Spoon it into the " + name + ", two thirds full, in paper cases or well greased"
+	}
+	return "Put it into the " + asTin(name) + " and level it"
+}
+
+// bake says the bake of the batter.
+func (a Answer) bake(t Task) Task {
+	text := fmt.Sprintf("Bake at %s", a.Heat)
+	for _, l := range a.Lower {
+		text += fmt.Sprintf(", at %s from minute %.0f on", l.Heat, l.After)
+	}
+	text += fmt.Sprintf(". Look first at %.0f minutes; likely done at %s", a.FirstLook, fmtMinutes(a.Low, a.High))
+	sign := t.Until
+	probe := strings.HasPrefix(sign, "the middle reads")
+	if figures.MatchString(sign) && !probe {
+		sign = ""
+	}
+	switch {
+	case probe:
+		text += ", when " + sign
+	case sign != "" && a.Done != "":
+		text += ", when " + when(sign) + " (" + a.Done + " in the middle)"
+	case sign != "":
+		text += ", when " + when(sign)
+	case a.Done != "":
+		text += ", when it reads " + a.Done + " in the middle"
+	}
+	text = phrase.Sentence(text)
+	for _, s := range sentences(t.Text) { // what else the writer says of it
+		if more := t.Text[s.from:s.to]; !figures.MatchString(more) && s.from > 0 {
+			text += " " + more
+		}
+	}
+	t.Text, t.Oven = text, a.Oven
+	t.Wait = Time{recipe.Minutes{Min: a.Low, Max: a.High}, "calculated: the bake foretold"}
+	return t
+}
+
+// when makes a clause of a sign: "golden" → "it is golden", "a skewer comes out clean" stays.
+func when(sign string) string {
+	first, _, _ := strings.Cut(sign, " ")
+	if slices.Contains([]string{"a", "an", "the", "it", "they", "no", "your"}, strings.ToLower(first)) {
+		return sign
+	}
+	return "it is " + sign
+}

@@ -1,0 +1,408 @@
+package method
+
+import (
+	"math"
+	"regexp"
+	"slices"
+	"strings"
+
+	"kollaris/core/larder"
+	"kollaris/core/measure"
+	"kollaris/core/phrase"
+	"kollaris/core/reader"
+	"kollaris/core/recipe"
+)
+
+// reading is a method while it is read.
+type reading struct {
+	r        *recipe.Recipe
+	l        *larder.Larder
+	names    names
+	tasks    []Task
+	mentions [][]mention // of each task
+	part     string
+}
+
+// Read reads a recipe's steps as tasks. Every line is used by some task: what no step
+// names is put where the trade puts it, in a task that is marked inferred where the writer
+// has none that fits.
+func Read(r *recipe.Recipe, l *larder.Larder) []Task { return read(r, l).tasks }
+
+func read(r *recipe.Recipe, l *larder.Larder) *reading {
+	rd := &reading{r: r, l: l, names: namesOf(r, l)}
+	for n, st := range r.Steps {
+		rd.step(n, st)
+	}
+	rd.early()
+	rd.share()
+	rd.place()
+	rd.usual()
+	return rd
+}
+
+var (
+	untilSign = regexp.MustCompile(`(?i)\b(?:until|till)\s+([^,.;()]+)`)
+	bind      = regexp.MustCompile(`(?i)\b(?:at once|immediately|straight away|right away|without delay|quickly into the oven|do not let it stand)\b`)
+	warmPlace = regexp.MustCompile(`(?i)\b(?:warm place|somewhere warm|airing cupboard)\b`)
+	inFridge  = regexp.MustCompile(`(?i)\b(?:fridge|refrigerat)`)
+	inFreezer = regexp.MustCompile(`(?i)\bfreez`)
+	onHob     = regexp.MustCompile(`(?i)\b(?:saucepan|over (?:a )?(?:low|medium|gentle|high) heat|on the (?:hob|stove)|simmer|boil)\b`)
+	inMicro   = regexp.MustCompile(`(?i)\bmicrowave\b`)
+)
+
+// step parts a written step into tasks.
+func (rd *reading) step(n int, st recipe.Step) {
+	for _, s := range sentences(st.Text) {
+		for _, c := range clauses(st.Text, s) {
+			text := strings.TrimRight(st.Text[c.from:c.to], " .;,")
+			if strings.TrimSpace(text) == "" {
+				continue
+			}
+			verb, does := verbOf(text)
+			if !does && len(rd.tasks) > 0 && rd.tasks[len(rd.tasks)-1].Step == n {
+				rd.more(len(rd.tasks)-1, st, c) // a remark belongs to what it is about
+				continue
+			}
+			if k := len(rd.tasks) - 1; k >= 0 && does && verb == Line && rd.tasks[k].Verb == Line && rd.tasks[k].Step == n {
+				rd.more(k, st, c)
+				continue
+			}
+			t := Task{
+				Verb: verb, Text: phrase.Sentence(phrase.Capital(text)), Written: st.Text[c.from:c.to], Step: n,
+				Span: recipe.Span{From: st.Span.From + c.from, To: st.Span.From + c.to},
+			}
+			ms := rd.names.all(text)
+			rd.part = rd.partOf(text, verb, ms)
+			t.Part = rd.part
+			rd.details(&t, text)
+			rd.tasks = append(rd.tasks, t)
+			rd.mentions = append(rd.mentions, rd.names.within(ms, t.Part))
+		}
+	}
+}
+
+// more lays another clause to a task of the same step.
+func (rd *reading) more(k int, st recipe.Step, c span) {
+	t := &rd.tasks[k]
+	from := t.Span.From - st.Span.From
+	t.Written = st.Text[from:c.to]
+	t.Span.To = st.Span.From + c.to
+	t.Text = phrase.Sentence(phrase.Capital(strings.TrimRight(t.Written, " .;,")))
+	at := strings.TrimRight(st.Text[c.from:c.to], " .;,")
+	for _, m := range rd.names.mentions(at, t.Part) {
+		m.from, m.state, m.name, m.to = m.from+c.from-from, m.state+c.from-from, m.name+c.from-from, m.to+c.from-from
+		rd.mentions[k] = append(rd.mentions[k], m)
+	}
+}
+
+// early makes a rest of what cools before it is baked: melted butter, a custard.
+func (rd *reading) early() {
+	bake := rd.before(Bake)
+	if bake == len(rd.tasks) {
+		return
+	}
+	for n := range rd.tasks[:bake] {
+		if t := &rd.tasks[n]; (t.Verb == Cool || t.Verb == CoolTin) && t.Part == "" {
+			t.Verb = Rest
+			if t.Wait.Source != Written {
+				t.Wait = Time{usuals[Rest].Wait, usuals[Rest].Source}
+			}
+		}
+	}
+}
+
+// details reads the times, the heat, the place and the sign of a clause.
+func (rd *reading) details(t *Task, text string) {
+	u := usuals[t.Verb]
+	t.Where = u.Where
+	t.Hands = Time{u.Hands, u.Source}
+	t.Wait = Time{u.Wait, u.Source}
+	if m := untilSign.FindStringSubmatch(text); m != nil {
+		t.Until = strings.TrimSpace(m[1])
+	}
+	if ds := reader.Durations(text); len(ds) > 0 {
+		m := ds[0].Minutes
+		for _, d := range ds[1:] {
+			m.Min, m.Max = math.Min(m.Min, d.Min), math.Max(m.Max, d.Max)
+		}
+		switch {
+		case t.Verb == Bake && len(ds) > 1:
+			m = ds[0].Minutes
+			t.Wait = Time{m, Written}
+		case u.Wait.Max == 0 && t.Verb != Bake && t.Verb != BakeBlind: // by hand
+			t.Hands = Time{m, Written}
+		default:
+			t.Wait = Time{m, Written}
+		}
+	}
+	if c, _, _, ok := measure.FindOven(text); ok && (t.Where == InOven || t.Verb == Heat) {
+		t.Oven = c
+	}
+	switch {
+	case warmPlace.MatchString(text):
+		t.Where = Warm
+	case inMicro.MatchString(text):
+		t.Where = Microwave
+	case inFreezer.MatchString(text) && t.Where != InOven:
+		t.Where = Freezer
+	case inFridge.MatchString(text) && t.Where != InOven:
+		t.Where = Fridge
+	case onHob.MatchString(text) && t.Where == Counter:
+		t.Where = Hob
+	}
+	t.AtOnce = bind.MatchString(text) || u.Bound
+}
+
+// partOf is the section that a clause works on: one that it names, or the one whose lines
+// alone it speaks of, else the one before.
+func (rd *reading) partOf(text string, verb Verb, ms []mention) string {
+	low := strings.ToLower(text)
+	for _, l := range rd.r.Lines {
+		if s := strings.ToLower(l.Section); s != "" && recipe.IsTopping(l.Section) {
+			for _, w := range []string{s, "the " + s} {
+				if at := strings.Index(low, w); at >= 0 && !strings.HasPrefix(low[at+len(w):], " sugar") {
+					return l.Section
+				}
+			}
+		}
+	}
+	switch verb {
+	case Heat, Line, Bake, Test, CoolTin, Fill, Knead, Prove:
+		return ""
+	}
+	sections := map[string]int{}
+	for _, m := range ms {
+		of := map[string]bool{}
+		for _, id := range m.lines {
+			if l := rd.r.Line(id); l != nil {
+				s := ""
+				if l.Topping() {
+					s = l.Section
+				}
+				of[s] = true
+			}
+		}
+		if len(of) == 1 { // a name that stands in two parts tells nothing
+			for s := range of {
+				sections[s]++
+			}
+		}
+	}
+	best, most := rd.part, 0
+	for _, s := range []string{rd.part, ""} {
+		if sections[s] > most {
+			best, most = s, sections[s]
+		}
+	}
+	for s, n := range sections {
+		if n > most {
+			best, most = s, n
+		}
+	}
+	return best
+}
+
+// share settles how much of each line the tasks take: first what they name, then the sets.
+func (rd *reading) share() {
+	left := map[recipe.LineID]float64{}
+	named := map[recipe.LineID]bool{}
+	for _, l := range rd.r.Lines {
+		left[l.ID] = 1
+	}
+	for n := range rd.tasks {
+		for _, m := range rd.mentions[n] {
+			for _, id := range m.lines {
+				named[id] = true
+			}
+		}
+	}
+	take := func(t *Task, id recipe.LineID, share float64) {
+		share = math.Min(share, left[id])
+		if share <= 1e-9 {
+			return
+		}
+		left[id] -= share
+		for n := range t.Uses {
+			if t.Uses[n].Line == id {
+				t.Uses[n].Share += share
+				return
+			}
+		}
+		t.Uses = append(t.Uses, Use{id, share})
+	}
+	for n := range rd.tasks {
+		t := &rd.tasks[n]
+		except := rd.excepted(t, rd.mentions[n])
+		for _, m := range rd.mentions[n] {
+			if m.set != "" {
+				for _, l := range rd.r.Lines {
+					if rd.inSet(m.set, l, t, named) && !except[l.ID] {
+						take(t, l.ID, left[l.ID])
+					}
+				}
+				continue
+			}
+			for _, id := range rd.fitting(m, t, left) {
+				if except[id] {
+					continue
+				}
+				share := left[id]
+				switch l := rd.r.Line(id); {
+				case t.Verb == Line || t.Verb == Heat || t.Verb == Test:
+					share = 0
+					if l.Grams == 0 {
+						share = left[id]
+					}
+				case m.share > 0:
+					share = m.share
+				case m.part:
+					share = eggPart(t.Written, m)
+				case m.grams > 0 && l.Grams > 0 && m.grams < 0.95*l.Grams:
+					share = m.grams / l.Grams
+				}
+				take(t, id, share)
+			}
+		}
+	}
+	rd.rest(left)
+}
+
+// eggPart is what of a whole egg's weight a mention of its yolk or white takes. Source: a
+// large egg of 50 g has a yolk of 17 g.
+func eggPart(text string, m mention) float64 {
+	if strings.Contains(strings.ToLower(text[m.name:min(m.to, len(text))]), "yolk") {
+		return 0.34
+	}
+	return 0.66
+}
+
+// fitting are the lines that a mention can mean here: of several of one name those that are
+// left, and of those one that is for the tin alone only where the tin is spoken of.
+func (rd *reading) fitting(m mention, t *Task, left map[recipe.LineID]float64) []recipe.LineID {
+	var out []recipe.LineID
+	for _, id := range m.lines {
+		l := rd.r.Line(id)
+		if l == nil || left[id] <= 1e-9 {
+			continue
+		}
+		over := t.Verb == Top || t.Verb == Brush || t.Verb == Ice
+		if len(m.lines) > 1 && !over && (l.Grams == 0 && t.Verb != Line || onTop(strings.ToLower(l.Note+" "+l.Text))) {
+			continue
+		}
+		out = append(out, id)
+	}
+	return out
+}
+
+// rest gives what is left of a line that was taken in parts to the last task that takes it.
+func (rd *reading) rest(left map[recipe.LineID]float64) {
+	for id, share := range left {
+		if share <= 1e-9 || share >= 1-1e-9 {
+			continue
+		}
+		for n := len(rd.tasks) - 1; n >= 0; n-- {
+			done := false
+			for k := range rd.tasks[n].Uses {
+				if u := &rd.tasks[n].Uses[k]; u.Line == id {
+					u.Share += share
+					left[id], done = 0, true
+				}
+			}
+			if done {
+				break
+			}
+		}
+	}
+}
+
+// excepted are the lines that a set leaves out: "everything but the seeds".
+func (rd *reading) excepted(t *Task, ms []mention) map[recipe.LineID]bool {
+	out := map[recipe.LineID]bool{}
+	for k, m := range ms {
+		if m.set == "" || k+1 >= len(ms) {
+			continue
+		}
+		text := strings.TrimRight(t.Written, " .;,")
+		if ms[k+1].from <= len(text) && m.to <= ms[k+1].from && but.MatchString(text[m.to:ms[k+1].to]) {
+			for _, id := range ms[k+1].lines {
+				out[id] = true
+			}
+		}
+	}
+	return out
+}
+
+// inSet reports whether a line belongs to "the dry ingredients", "the wet ones" or all, of
+// this part; what some task names is not meant by dry or wet.
+func (rd *reading) inSet(set string, l recipe.Line, t *Task, named map[recipe.LineID]bool) bool {
+	section := ""
+	if l.Topping() {
+		section = l.Section
+	}
+	if section != t.Part || l.Topping() && !recipe.IsTopping(l.Section) {
+		return false
+	}
+	i := rd.l.Get(l.Ingredient)
+	switch {
+	case i == nil:
+		return set == "all"
+	case l.Grams == 0 && l.Note != "": // for the tin
+		return false
+	case set == "all":
+		return true
+	case named[l.ID]:
+		return false
+	case set == "dry":
+		return isDry(i)
+	}
+	return !isDry(i) && i.Shelf.Texture != "fruit"
+}
+
+// isDry tells what a baker calls dry: it pours and does not wet.
+func isDry(i *larder.Ingredient) bool {
+	return i.Facts[larder.Water] < 20 && i.Shelf.Texture != "fat" && i.Facts[larder.Fat] < 75 &&
+		!(i.Family == larder.FamilySugar && i.Facts[larder.Water] > 12) && i.Family != larder.FamilyExtract
+}
+
+// gramsOf is a written amount in grams, by what the line's ingredient weighs; 0 where that
+// is not known.
+func (n *names) gramsOf(number, unit string, ids []recipe.LineID) float64 {
+	q, _, err := measure.ScanQuantity(number)
+	if err != nil || len(ids) == 0 {
+		return 0
+	}
+	x := q.Mid()
+	id := map[string]string{"tablespoon": "tbsp", "tablespoons": "tbsp", "teaspoon": "tsp", "teaspoons": "tsp", "cups": "cup"}[unit]
+	if id == "" {
+		id = unit
+	}
+	if id == "g" {
+		return x
+	}
+	u, ok := measure.UnitByID(id)
+	l := n.r.Line(ids[0])
+	if !ok || l == nil {
+		return 0
+	}
+	i := n.l.Get(l.Ingredient)
+	if i == nil {
+		return 0
+	}
+	k := measure.DefaultKitchen()
+	per, _, ok := i.MLGrams(k)
+	if !ok {
+		return 0
+	}
+	return x * float64(k.ML(u)) * per
+}
+
+// find is the first task of these verbs in a part, -1 for none.
+func (rd *reading) find(part string, verbs ...Verb) int {
+	return slices.IndexFunc(rd.tasks, func(t Task) bool { return t.Part == part && slices.Contains(verbs, t.Verb) })
+}
+
+// insert puts a task before the one at an index.
+func (rd *reading) insert(at int, t Task) {
+	rd.tasks = slices.Insert(rd.tasks, at, t)
+	rd.mentions = slices.Insert(rd.mentions, at, nil)
+}

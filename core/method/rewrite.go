@@ -1,0 +1,693 @@
+package method
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"kollaris/core/larder"
+	"kollaris/core/measure"
+	"kollaris/core/phrase"
+	"kollaris/core/recipe"
+)
+
+// Swap is what stands for some lines, as the method needs to know it.
+type Swap struct {
+	Use   string          // what was replaced: "egg"
+	Gone  []recipe.LineID // of the written recipe
+	To    []recipe.LineID // of the adapted one, in the order they come in
+	Title string          // "flax gel"
+	Prep  []Prep          // extra work
+
+	whole bool // it is known by its title once it is made, not by its parts
+	last  bool // it is folded in last of all
+}
+
+// Prep is extra work that a swap asks for, in the household's words.
+type Prep struct {
+	At      string // start, mix, before-baking, end or beside
+	Beside  string // of the last: knead, rise or cream
+	Text    string
+	Minutes int // that must be waited
+}
+
+// Became is what a recipe was adapted to.
+type Became struct {
+	Recipe  *recipe.Recipe
+	Larder  *larder.Larder
+	Swaps   []Swap
+	Base    string // of the batter: gluten-free, nut or keto-yeast; "" where it stays
+	Measure func(i *larder.Ingredient, grams float64) string
+	Cups    bool // cups and spoons first
+}
+
+// rewriting is a method while it is written anew.
+type rewriting struct {
+	Became
+	was      *recipe.Recipe
+	names    names // of the written lines
+	now      names // of the adapted lines
+	gone     map[recipe.LineID]bool
+	swapOf   map[recipe.LineID]*Swap
+	prepared map[recipe.LineID]string // adapted line → what it was made into
+	stale    map[string]bool          // words by which what is gone is known
+	given    map[recipe.LineID]bool   // eggs that what stands for them has gone in for
+	made     map[string]bool          // the extra works that are tasks
+	read     []Task                   // as written
+	held     []Use                    // of a task that fell away, for the next that mixes
+	heldPart string
+	filled   bool // a batter stands in its tin
+	probe    bool // done is what the probe says
+	out      []Task
+}
+
+// Rewrite writes the method of a recipe for what the recipe became. The words of the writer
+// stay wherever what they say still stands, with the grams at hand; figures of the oven are
+// those of the answer only once Timed has put them in.
+func Rewrite(was *recipe.Recipe, b Became) []Task {
+	rd := read(was, b.Larder)
+	rw := &rewriting{
+		Became: b, was: was, names: rd.names, now: namesOf(b.Recipe, b.Larder),
+		gone: map[recipe.LineID]bool{}, swapOf: map[recipe.LineID]*Swap{}, prepared: map[recipe.LineID]string{},
+		made: map[string]bool{}, given: map[recipe.LineID]bool{}, stale: map[string]bool{}, read: rd.tasks,
+	}
+	for _, l := range was.Lines {
+		rw.gone[l.ID] = b.Recipe.Line(l.ID) == nil
+	}
+	for n := range b.Swaps {
+		for _, id := range b.Swaps[n].Gone {
+			rw.swapOf[id] = &b.Swaps[n]
+		}
+	}
+	for n := range b.Swaps {
+		rw.ways(&b.Swaps[n])
+	}
+	early := rw.early()
+	rw.goneWords()
+	for n, t := range rd.tasks {
+		rw.task(t, rd.mentions[n])
+	}
+	rw.out = append(early, rw.out...)
+	rw.late()
+	rw.soured()
+	rw.complete()
+	rw.bound()
+	return rw.out
+}
+
+// ways settles how a swap comes in: made before, mixed when it is wanted, or folded in last.
+func (rw *rewriting) ways(s *Swap) {
+	s.Title = short(s.Title)
+	for _, p := range s.Prep {
+		if p.At != "start" && p.At != "mix" {
+			continue
+		}
+		names := slices.ContainsFunc(s.To, func(id recipe.LineID) bool {
+			l := rw.Recipe.Line(id)
+			return l != nil && speaksOf(p.Text, *l, rw.Larder)
+		})
+		s.whole = s.whole || names && s.Use != "flour" && s.Use != "butter" && s.Use != "sugar"
+		s.last = s.last || names && strings.Contains(p.Text, "fold it in last")
+	}
+}
+
+// replaced are the adapted lines that a share of a written line has become.
+func (rw *rewriting) replaced(id recipe.LineID) []recipe.LineID {
+	s := rw.swapOf[id]
+	if s == nil {
+		return nil
+	}
+	var out []recipe.LineID
+	for _, to := range s.To {
+		if l := rw.Recipe.Line(to); l != nil && l.Replaces == id {
+			out = append(out, to)
+		}
+	}
+	if len(out) == 0 && len(s.Gone) > 0 && !slices.ContainsFunc(s.To, func(to recipe.LineID) bool {
+		l := rw.Recipe.Line(to)
+		return l != nil && l.Replaces != 0
+	}) && s.Gone[0] == id {
+		return s.To
+	}
+	return out
+}
+
+// uses are a task's uses after the change.
+func (rw *rewriting) uses(t Task) []Use {
+	var out []Use
+	for _, u := range t.Uses {
+		if !rw.gone[u.Line] {
+			out = append(out, u)
+			continue
+		}
+		s := rw.swapOf[u.Line]
+		if s != nil && s.last {
+			continue // see late
+		}
+		if s != nil && strings.HasPrefix(s.Use, "egg") { // what stands for an egg has no yolk and white: all at once
+			if rw.given[u.Line] {
+				continue
+			}
+			rw.given[u.Line], u.Share = true, 1
+		}
+		for _, to := range rw.replaced(u.Line) {
+			out = append(out, Use{to, u.Share})
+		}
+	}
+	return out
+}
+
+// task writes one written task anew.
+func (rw *rewriting) task(t Task, ms []mention) {
+	was := t
+	t.Uses = rw.uses(t)
+	text := strings.TrimRight(t.Written, " .;,")
+	if t.Inferred {
+		text = strings.TrimRight(t.Text, " .")
+	}
+	if rw.turned(&t, was) {
+		return
+	}
+	if len(t.Uses) == 0 && len(was.Uses) > 0 && slices.Contains(mixes, t.Verb) && rw.waits(was) {
+		return // what stands for it goes in later
+	}
+	if slices.Contains(mixes, t.Verb) && t.Part == rw.heldPart {
+		t.Uses = append(t.Uses, rw.held...)
+		rw.held = nil
+	}
+	if said, ok := rw.said(t, text, ms); ok {
+		t.Changed = t.Changed || said.changed
+		t.Text = said.text
+		t.Takes = append(t.Takes, said.takes...)
+	} else {
+		if len(t.Uses) == 1 && (t.Verb == Beat || t.Verb == Foam || t.Verb == Cream) && rw.mixedLater(was) {
+			rw.held, rw.heldPart = append(rw.held, t.Uses...), t.Part // nothing to beat it with: it goes into the next
+			return
+		}
+		if len(t.Uses) == 0 && slices.Contains(mixes, t.Verb) && (len(was.Uses) > 0 || rw.goneOnly(ms)) {
+			return // all that it took has gone in before, or is gone
+		}
+		t.Text, t.Changed = rw.anew(t), true
+	}
+	rw.put(t)
+}
+
+// mixedLater reports whether the method mixes more of the same part after a task.
+func (rw *rewriting) mixedLater(was Task) bool {
+	past := false
+	for _, t := range rw.read {
+		if past && t.Part == was.Part && slices.Contains(mixes, t.Verb) && t.Verb != Fold {
+			return true
+		}
+		past = past || t.Span == was.Span && t.Text == was.Text
+	}
+	return false
+}
+
+// waits reports whether all that a task took is folded in last now.
+func (rw *rewriting) waits(was Task) bool {
+	for _, u := range was.Uses {
+		if s := rw.swapOf[u.Line]; s == nil || !s.last {
+			return false
+		}
+	}
+	return true
+}
+
+// put adds a task, with what its swaps mix only when it is wanted before it.
+func (rw *rewriting) put(t Task) {
+	for _, u := range t.Uses {
+		l := rw.Recipe.Line(u.Line)
+		if l == nil || l.Replaces == 0 {
+			continue
+		}
+		if s := rw.swapOf[l.Replaces]; s != nil {
+			rw.mixNow(s, t.Part)
+		}
+	}
+	for n, u := range t.Uses { // what has been made of them is taken in their stead
+		if made := rw.prepared[u.Line]; made != "" {
+			if !slices.Contains(t.Takes, made) {
+				t.Takes = append(t.Takes, made)
+			}
+			t.Uses[n].Share = 0
+		}
+	}
+	t.Uses = slices.DeleteFunc(t.Uses, func(u Use) bool { return u.Share <= 0 })
+	rw.out = append(rw.out, t)
+}
+
+// early are the tasks that come before all others: gels, soured drinks.
+func (rw *rewriting) early() []Task {
+	var out []Task
+	for n := range rw.Swaps {
+		s := &rw.Swaps[n]
+		for _, p := range s.Prep {
+			if p.At != "start" {
+				continue
+			}
+			t := rw.prep(s, p)
+			if len(t.Uses) > 0 {
+				out = append(out, t)
+			} // else it is said where the ingredient goes in: see complete
+		}
+	}
+	return out
+}
+
+// prep is the task of an extra work, with the lines of the swap that it names.
+func (rw *rewriting) prep(s *Swap, p Prep) Task {
+	verb, _ := verbOf(strings.TrimRight(p.Text, " ."))
+	switch low := strings.ToLower(p.Text); {
+	case strings.Contains(low, "gel"):
+		verb = Gel
+	case strings.Contains(low, "thickens") || strings.Contains(low, "curdle") || strings.Contains(low, "lemon juice into") || strings.Contains(low, "vinegar into"):
+		verb = Sour
+	}
+	u := usuals[verb]
+	t := Task{Verb: verb, Text: phrase.Sentence(p.Text), Step: -1, Changed: true, Where: u.Where, Hands: Time{u.Hands, u.Source}, AtOnce: false}
+	if p.Minutes > 0 {
+		t.Wait = Time{recipe.Minutes{Min: float64(p.Minutes), Max: float64(p.Minutes)}, "practice"}
+	}
+	for _, id := range s.To {
+		if l := rw.Recipe.Line(id); l != nil && rw.prepared[id] == "" && speaksOf(p.Text, *l, rw.Larder) {
+			t.Uses = append(t.Uses, whole(id))
+		}
+	}
+	if len(t.Uses) == 0 {
+		return t
+	}
+	t.Makes = s.Title
+	if verb == Gel && s.Use == "flour" {
+		t.Makes = "husk gel"
+	}
+	if strings.Contains(strings.ToLower(p.Text), "the liquid") {
+		for _, l := range rw.Recipe.Lines {
+			if i := rw.Larder.Get(l.Ingredient); i != nil && i.Shelf.Moves == "liquid" && !l.Topping() &&
+				l.Grams > 0 && rw.prepared[l.ID] == "" && !rw.another(s, l) {
+				t.Uses = append(t.Uses, whole(l.ID))
+			}
+		}
+		t.Text = strings.Replace(t.Text, "the liquid", "the liquid ("+rw.parts(t.Uses[1:])+")", 1)
+	}
+	for _, u := range t.Uses {
+		rw.prepared[u.Line] = t.Makes
+	}
+	rw.made[p.Text] = true
+	if l := rw.Recipe.Line(t.Uses[0].Line); l != nil && l.Topping() {
+		t.Part = l.Section
+	}
+	return t
+}
+
+// another reports whether a line belongs to another swap that makes something of it.
+func (rw *rewriting) another(s *Swap, l recipe.Line) bool {
+	other := rw.swapOf[l.Replaces]
+	return l.Replaces != 0 && other != nil && other != s && other.whole
+}
+
+// parts lists uses with their weights.
+func (rw *rewriting) parts(uses []Use) string {
+	var out []string
+	for _, u := range uses {
+		out = append(out, rw.named(u.Line, u.Share))
+	}
+	return strings.Join(out, ", ")
+}
+
+// speaksOf reports whether a text names a line.
+func speaksOf(text string, l recipe.Line, lib *larder.Larder) bool {
+	low := larder.Normal(text)
+	for _, name := range []string{l.Name, string(l.Ingredient)} {
+		ws := strings.Fields(larder.Normal(name))
+		if len(ws) > 0 && strings.Contains(" "+low+" ", " "+ws[len(ws)-1]+" ") {
+			return true
+		}
+		if len(ws) > 0 && strings.Contains(" "+low+" ", " "+ws[0]+" ") {
+			return true
+		}
+	}
+	return false
+}
+
+// mixNow puts in what a swap mixes only when it is wanted.
+func (rw *rewriting) mixNow(s *Swap, part string) {
+	for _, p := range s.Prep {
+		if p.At != "mix" || s.last || rw.made[p.Text] {
+			continue
+		}
+		t := rw.prep(s, p)
+		if len(t.Uses) == 0 {
+			continue
+		}
+		t.Part, t.AtOnce = part, true
+		rw.out = append(rw.out, t)
+	}
+}
+
+// said is a clause in the writer's words with what is in the bowl now.
+type said struct {
+	text    string
+	changed bool
+	takes   []string
+}
+
+var noMore = regexp.MustCompile(`(?i)\bno (?:more )?(?:dry |streaks of |pockets of |traces of )*$`)
+
+// oneByOne are words that hold for eggs alone.
+var oneByOne = regexp.MustCompile(`(?i),?\s*(?:one (?:at a time|by one)|1 at a time|one after (?:the other|another)|singly)(?:,? beating (?:well )?(?:between|after) each(?: addition)?)?`)
+
+// said keeps the writer's words, names what was replaced by what is in the bowl now, and
+// puts the weights in once; ok is false where the words cannot be kept.
+func (rw *rewriting) said(t Task, text string, ms []mention) (said, bool) {
+	var out said
+	var b strings.Builder
+	at := 0
+	left := map[recipe.LineID]float64{}
+	for _, u := range t.Uses {
+		left[u.Line] = u.Share
+	}
+	for _, m := range ms {
+		if m.from < at || m.to > len(text) {
+			continue
+		}
+		if m.set != "" {
+			b.WriteString(text[at:m.to])
+			at = m.to
+			if list := rw.weights(t, left); list != "" {
+				b.WriteString(" (" + list + ")")
+			}
+			continue
+		}
+		if noMore.MatchString(text[:m.from]) { // "until no flour shows"
+			b.WriteString(text[at:m.from] + "dry mix")
+			at = m.to
+			continue
+		}
+		var stay, gone []recipe.LineID
+		for _, id := range m.lines {
+			if rw.gone[id] {
+				gone = append(gone, id)
+			} else {
+				stay = append(stay, id)
+			}
+		}
+		switch {
+		case len(gone) == 0:
+			b.WriteString(text[at:m.to])
+			at = m.to
+			if w := rw.weightOf(stay, rw.portion(stay, left, m, t), m.grams > 0); w != "" {
+				b.WriteString(" (" + w + ")")
+			}
+		case len(stay) > 0 && !slices.ContainsFunc(gone, func(id recipe.LineID) bool { return rw.usedHere(id, left) }):
+			b.WriteString(text[at:m.to]) // one of the name is still there
+			at = m.to
+			if w := rw.weightOf(stay, left, m.grams > 0); w != "" {
+				b.WriteString(" (" + w + ")")
+			}
+		default:
+			var to []recipe.LineID
+			for _, id := range gone {
+				to = append(to, rw.replaced(id)...)
+			}
+			names, takes := rw.instead(gone, rw.portion(to, left, m, t))
+			if names == "" {
+				return out, false
+			}
+			out.changed = true
+			out.takes = append(out.takes, takes...)
+			if m.part && len(takes) > 0 && len(t.Uses) == 0 { // it went in with the other part of the egg
+				return out, false
+			}
+			lead := text[m.from:m.state]
+			if m.grams > 0 {
+				lead = "the "
+			}
+			b.WriteString(text[at:m.from] + lead + names)
+			at = m.to
+		}
+	}
+	b.WriteString(text[at:])
+	s := b.String()
+	if list := rw.weights(t, left); list != "" && t.Verb != Line { // what the words do not name
+		s += " (" + list + ")"
+	}
+	if out.changed {
+		s = oneByOne.ReplaceAllString(s, "")
+	}
+	if !rw.fresh(s) {
+		return out, false
+	}
+	out.text = phrase.Sentence(phrase.Capital(strings.TrimSpace(s)))
+	return out, true
+}
+
+// portion is what a mention takes of lines that the task uses: all that is left, or the
+// part that the words give. What it takes is left no more.
+func (rw *rewriting) portion(ids []recipe.LineID, left map[recipe.LineID]float64, m mention, t Task) map[recipe.LineID]float64 {
+	if m.share <= 0 && !m.part {
+		return left
+	}
+	out := map[recipe.LineID]float64{}
+	for _, id := range ids {
+		of := m.share
+		if m.part {
+			of = left[id]
+		}
+		out[id] = min(of, left[id])
+		left[id] -= out[id]
+	}
+	return out
+}
+
+// goneOnly reports whether mentions are of lines that are gone and of no others.
+func (rw *rewriting) goneOnly(ms []mention) bool {
+	return len(ms) > 0 && !slices.ContainsFunc(ms, func(m mention) bool {
+		return m.set != "" || slices.ContainsFunc(m.lines, func(id recipe.LineID) bool { return !rw.gone[id] })
+	})
+}
+
+// usedHere reports whether what a gone line became is still to be used in the task.
+func (rw *rewriting) usedHere(id recipe.LineID, left map[recipe.LineID]float64) bool {
+	return slices.ContainsFunc(rw.replaced(id), func(to recipe.LineID) bool { return left[to] > 0 })
+}
+
+// instead names what stands for gone lines, with its weight where this task takes it.
+func (rw *rewriting) instead(gone []recipe.LineID, left map[recipe.LineID]float64) (names string, takes []string) {
+	var list []string
+	for _, id := range gone {
+		s := rw.swapOf[id]
+		if s == nil {
+			return "", nil // left out
+		}
+		to := rw.replaced(id)
+		if len(to) == 0 {
+			to = s.To // it came with another line of its kind
+		}
+		if s.last {
+			return "", nil
+		}
+		if s.whole && slices.ContainsFunc(to, func(x recipe.LineID) bool { return rw.prepared[x] != "" }) || rw.willMix(s) {
+			name := s.Title
+			if g := rw.gramsOf(to, left); g > 0 {
+				name += " (" + measure.Grams(g).String() + ")"
+				for _, x := range to {
+					left[x] = 0
+				}
+			}
+			if !slices.Contains(list, name) {
+				list = append(list, name)
+			}
+			takes = append(takes, s.Title)
+			continue
+		}
+		if s.Use == "flour" && len(to) > 1 && rw.gramsOf(to, left) == 0 { // it was mixed before
+			list = append(list, "flour mix")
+			continue
+		}
+		for _, x := range to {
+			l := rw.Recipe.Line(x)
+			if l == nil {
+				continue
+			}
+			name := short(l.Name)
+			if w := rw.weightOf([]recipe.LineID{x}, left, false); w != "" {
+				name += " (" + w + ")"
+			}
+			if !slices.Contains(list, name) && !slices.ContainsFunc(list, func(have string) bool { return strings.HasPrefix(have, short(l.Name)+" (") }) {
+				list = append(list, name)
+			}
+		}
+	}
+	return phrase.And(list), takes
+}
+
+// willMix reports whether a swap is mixed only when it is wanted.
+func (rw *rewriting) willMix(s *Swap) bool {
+	return s.whole && !s.last && slices.ContainsFunc(s.Prep, func(p Prep) bool { return p.At == "mix" })
+}
+
+// gramsOf are the grams of what a task takes of some lines.
+func (rw *rewriting) gramsOf(ids []recipe.LineID, left map[recipe.LineID]float64) float64 {
+	sum := 0.0
+	for _, id := range ids {
+		if l := rw.Recipe.Line(id); l != nil {
+			sum += left[id] * l.Grams
+		}
+	}
+	return sum
+}
+
+// weightOf is what a task takes of lines, in the household's words, and marks it as said.
+func (rw *rewriting) weightOf(ids []recipe.LineID, left map[recipe.LineID]float64, said bool) string {
+	var out, named []string
+	for _, id := range ids {
+		share := left[id]
+		left[id] = 0
+		if w := rw.amount(id, share); w != "" && !said {
+			out, named = append(out, w), append(named, w+" "+short(rw.Recipe.Line(id).Name))
+		}
+	}
+	if len(out) == 1 {
+		return out[0]
+	}
+	return strings.Join(named, ", ")
+}
+
+// amount is a share of a line: "115 g", or by cup and spoon where the household measures so.
+func (rw *rewriting) amount(id recipe.LineID, share float64) string {
+	l := rw.Recipe.Line(id)
+	if l == nil || share <= 0 || l.Grams <= 0 {
+		return ""
+	}
+	i := rw.Larder.Get(l.Ingredient)
+	grams := l.Grams * share
+	if i != nil && rw.Measure != nil && (rw.Cups || i.Shelf.Spooned && grams < 20) {
+		if m := rw.Measure(i, grams); m != "" {
+			return m
+		}
+	}
+	return measure.Grams(grams).String()
+}
+
+// weights lists what a task takes and has not been said: "133 g sugar, 104 g flax gel".
+func (rw *rewriting) weights(t Task, left map[recipe.LineID]float64) string {
+	var out []string
+	for _, u := range t.Uses {
+		l := rw.Recipe.Line(u.Line)
+		if l == nil || left[u.Line] <= 0 || l.Grams <= 0 {
+			continue
+		}
+		if made := rw.product(u.Line); made != "" {
+			sum := 0.0
+			for _, v := range t.Uses {
+				if x := rw.Recipe.Line(v.Line); x != nil && rw.product(v.Line) == made {
+					sum += x.Grams * left[v.Line]
+					left[v.Line] = 0
+				}
+			}
+			out = append(out, measure.Grams(sum).String()+" "+made)
+			continue
+		}
+		out = append(out, rw.named(u.Line, left[u.Line]))
+		left[u.Line] = 0
+	}
+	return strings.Join(out, ", ")
+}
+
+// product is what a line has been made into, or will be before this task; "" for none.
+func (rw *rewriting) product(id recipe.LineID) string {
+	if made := rw.prepared[id]; made != "" {
+		return made
+	}
+	l := rw.Recipe.Line(id)
+	if l == nil || l.Replaces == 0 {
+		return ""
+	}
+	if s := rw.swapOf[l.Replaces]; s != nil && rw.willMix(s) {
+		return s.Title
+	}
+	return ""
+}
+
+// short is a name as one says it: without what stands behind a comma or in brackets.
+func short(name string) string {
+	name, _, _ = strings.Cut(name, ",")
+	name, _, _ = strings.Cut(name, " (")
+	return name
+}
+
+// named is an amount with its name.
+func (rw *rewriting) named(id recipe.LineID, share float64) string {
+	l := rw.Recipe.Line(id)
+	return strings.TrimSpace(rw.amount(id, share) + " " + short(l.Name))
+}
+
+// goneWords collects the words by which lines that are gone are known.
+func (rw *rewriting) goneWords() {
+	for _, of := range []map[string][]recipe.LineID{rw.names.of, rw.names.kind} {
+		for name, ids := range of {
+			if slices.ContainsFunc(ids, func(id recipe.LineID) bool { return rw.gone[id] }) {
+				for _, w := range strings.Fields(name) {
+					rw.stale[w] = true
+				}
+			}
+		}
+	}
+}
+
+// fresh reports whether a text speaks of nothing that is gone.
+func (rw *rewriting) fresh(text string) bool {
+	if !slices.ContainsFunc(words(text), func(w word) bool { return rw.stale[w.norm] }) {
+		return true
+	}
+	for _, m := range rw.names.mentions(text, "") {
+		if m.set != "" || len(m.lines) == 0 {
+			continue
+		}
+		all := true
+		for _, id := range m.lines {
+			all = all && rw.gone[id]
+		}
+		if !all {
+			continue
+		}
+		// the same word may name what is there now: "plant block butter", "oat flour"
+		known := false
+		for _, n := range rw.now.mentions(text, "") {
+			known = known || n.set == "" && n.name <= m.name && n.to >= m.to
+		}
+		if !known && !rw.inTitle(text, m) {
+			return false
+		}
+	}
+	return true
+}
+
+// inTitle reports whether a mention stands inside the title of what was swapped in:
+// "soured oat drink", "coconut milk".
+func (rw *rewriting) inTitle(text string, m mention) bool {
+	for n := range rw.Swaps {
+		title := rw.Swaps[n].Title
+		for at := 0; ; {
+			k := strings.Index(text[at:], title)
+			if k < 0 {
+				break
+			}
+			if at+k <= m.name && at+k+len(title) >= m.to {
+				return true
+			}
+			at += k + len(title)
+		}
+	}
+	return false
+}
+
+// fmtMinutes writes minutes: "27", "33 to 40".
+func fmtMinutes(lo, hi float64) string {
+	if int(lo+0.5) == int(hi+0.5) {
+		return fmt.Sprintf("%.0f", lo)
+	}
+	return fmt.Sprintf("%.0f to %.0f", lo, hi)
+}

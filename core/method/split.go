@@ -1,0 +1,149 @@
+package method
+
+import (
+	"regexp"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+)
+
+// span is a piece of a step's text, in bytes.
+type span struct{ from, to int }
+
+// abbreviations are words whose full stop ends no sentence.
+var abbreviations = regexp.MustCompile(`(?i)\b(?:in|ins|approx|tbsp|tbs|tsp|oz|lb|lbs|min|mins|hr|hrs|c|f|no|temp|med|pkg|dia|cm|mm|st|e\.g|i\.e|ca|fl)\.$`)
+
+// sentences cuts a text where a sentence ends: at a full stop, a mark of exclamation or
+// question, or a semicolon, that white space and more text follow. "1.5", "9 x 5 in. tin"
+// and "180 °C. fan" are whole.
+func sentences(text string) []span {
+	var out []span
+	from := 0
+	put := func(to int) {
+		s := trimmed(text, span{from, to})
+		if s.to > s.from {
+			out = append(out, s)
+		}
+		from = to
+	}
+	for n := 0; n < len(text); n++ {
+		switch text[n] {
+		case '\n':
+			put(n + 1)
+		case ';', '!', '?':
+			if n+1 == len(text) || text[n+1] == ' ' {
+				put(n + 1)
+			}
+		case '.':
+			if n+1 < len(text) && text[n+1] != ' ' && text[n+1] != '\n' && !strings.HasPrefix(text[n+1:], "”") {
+				continue
+			}
+			rest := strings.TrimLeft(text[n+1:], " ")
+			next, _ := utf8.DecodeRuneInString(rest)
+			if rest != "" && abbreviations.MatchString(text[from:n+1]) && !unicode.IsUpper(next) {
+				continue
+			}
+			put(n + 1)
+		}
+	}
+	put(len(text))
+	return out
+}
+
+// trimmed is a span without white space at its ends.
+func trimmed(text string, s span) span {
+	piece := text[s.from:s.to]
+	left := len(piece) - len(strings.TrimLeftFunc(piece, unicode.IsSpace))
+	right := len(piece) - len(strings.TrimRightFunc(piece, unicode.IsSpace))
+	if left == len(piece) {
+		return span{s.to, s.to}
+	}
+	return span{s.from + left, s.to - right}
+}
+
+// join is what may stand between two clauses.
+var join = regexp.MustCompile(`(?i)(?:\s*[,:]\s*(?:and\s+|but\s+)?(?:then\s+|now\s+|next\s+|finally\s+)?|\s+and\s+(?:then\s+|immediately\s+)?|\s+then\s+|\s+[–—-]\s+)`)
+
+// manner are adverbs that may stand before a verb.
+const manner = `(?:(?:gently|carefully|quickly|lightly|slowly|gradually|briefly|thoroughly|just|finally|immediately|then|now|next|loosely|well|vigorously|evenly|always|please|meanwhile,?|also)\s+)*`
+
+// doing are the verbs that open a clause; those that are foods or things as well open one
+// only where a determiner or a place follows.
+var (
+	doing = regexp.MustCompile(`(?i)^` + manner + `(add|allow|arrange|bake|beat|blend|blitz|boil|break|bring|brush|carry on|check|chill|chop|coat|combine|continue|cook|core|cover|crack|crumble|cube|cut|dampen|decorate|deflate|dice|dissolve|divide|drain|draw|drizzle|drop|feed|fill|finish|flatten|flip|fold|form|freeze|fry|gather|grate|grind|halve|heat|incorporate|increase|keep|knead|knock|lay|leave|let|level|lift|loosen|lower|macerate|make|measure|melt|microwave|mist|mix|moisten|pat|peel|pipe|place|pop|pour|pre-?heat|press|prepare|pre-?soak|prick|process|prove|proof|pulse|punch|purée|puree|put|reduce|refrigerate|remove|repeat|reserve|return|rotate|rub|sandwich|scatter|scrape|scoop|score|seal|separate|serve|set|shape|shake|sieve|sift|simmer|slash|slide|smooth|soak|soften|sprinkle|squash|squeeze|stand|start|steam|steep|stir|stop|store|strain|stretch|swap|swirl|switch|take|tap|tear|test|thaw|thin|tie|tip|toast|toss|transfer|trim|turn|unmould|unmold|use|wait|warm|wash|weigh|whip|whisk|whizz|work|wrap)\b`)
+	alike = regexp.MustCompile(`(?i)^` + manner + `(?:(?:butter|cream|flour|oil|zest|juice|glaze|ice|frost|top|spoon)\s+(?:the|a|an|it|them|each|your|both|two|half|together|butter and|up)\b|(?:dust|grease|line|mash|rest|rise|roll|season|slice|spread|cool)\s+(?:the|a|an|it|them|each|your|in|into|on|onto|over|out|until|for|together|with|to|two|both|half|remaining|up|evenly|well|fully|completely|\d+))\b`)
+	other = regexp.MustCompile(`(?i)^(?:bake|cook|pour|spoon|scrape|leave|chill|knead|cover|turn|tip|put|divide|spread|transfer|shape|roll|set)\b`)
+	// sign is the end of a clause that says how it should be by then; what follows "and" there is no task
+	sign = regexp.MustCompile(`(?i)\b(?:until|till|is|are|looks?|feels?|be)\b[^,]*$`)
+	both = regexp.MustCompile(`(?i)^(?:set|cool|cold|open|clean|dry|level|smooth|stand|soft)\b`)
+)
+
+// opens reports whether a text begins with what is to be done.
+func opens(text string) bool { return doing.MatchString(text) || alike.MatchString(text) }
+
+// clauses cuts a sentence where another thing to do begins.
+func clauses(text string, sentence span) []span {
+	var out []span
+	from := sentence.from
+	for _, j := range join.FindAllStringIndex(text[sentence.from:sentence.to], -1) {
+		a, b := sentence.from+j[0], sentence.from+j[1]
+		if a <= from || !opens(text[b:sentence.to]) {
+			continue
+		}
+		left := text[from:a]
+		words := len(strings.Fields(left))
+		andOnly := !strings.ContainsAny(text[a:b], ",:–—-")
+		switch {
+		case words < 2: // "grease and line the tin": one thing
+			continue
+		case andOnly && words == 2 && !other.MatchString(text[b:sentence.to]) && !strings.HasSuffix(strings.ToLower(left), " it"):
+			continue // "peel well and grate"
+		case both.MatchString(text[b:sentence.to]) && sign.MatchString(left):
+			continue // "until risen and set"
+		case !opens(left) && !leads(left):
+			continue // no task yet: "with the butter, beat"
+		}
+		out = append(out, trimmed(text, span{from, a}))
+		from = b
+	}
+	return append(out, trimmed(text, span{from, sentence.to}))
+}
+
+// lead is what may stand before the verb of a clause.
+var lead = regexp.MustCompile(`(?i)^(?:in|into|to|using|with|once|when|while|after|before|as soon as|meanwhile|for|on|at|over|if|by|from|until|next|then|first|lastly|finally|to make|towards|without|now)\b`)
+
+// leads reports whether a text leads up to what is to be done: "In a large bowl whisk …".
+func leads(text string) bool {
+	if !lead.MatchString(text) {
+		return false
+	}
+	fields := strings.Fields(text)
+	for n := range fields {
+		if n > 0 && opens(strings.Join(fields[n:], " ")) {
+			return true
+		}
+	}
+	return false
+}
+
+// core is a clause without what leads up to its verb, and whether there is one.
+func core(clause string) (string, bool) {
+	if opens(clause) {
+		return clause, true
+	}
+	if !lead.MatchString(clause) {
+		return clause, false
+	}
+	at := 0
+	for at < len(clause) {
+		n := strings.IndexAny(clause[at:], " ")
+		if n < 0 {
+			break
+		}
+		at += n + 1
+		if opens(clause[at:]) {
+			return clause[at:], true
+		}
+	}
+	return clause, false
+}

@@ -1,0 +1,201 @@
+package method
+
+import (
+	"regexp"
+	"slices"
+	"strings"
+
+	"kollaris/core/larder"
+	"kollaris/core/recipe"
+)
+
+// mixes are the verbs that bring ingredients together.
+var mixes = []Verb{Mix, Beat, Fold, Sift, Cream, RubIn, Foam, Knead, Melt, Blend, Simmer}
+
+// place puts the lines that no step names where the trade puts them.
+func (rd *reading) place() {
+	var loose []recipe.Line
+	for _, l := range rd.r.Lines {
+		if !slices.ContainsFunc(rd.tasks, func(t Task) bool { return t.uses(l.ID) }) {
+			loose = append(loose, l)
+		}
+	}
+	for _, l := range loose {
+		n := rd.home(l)
+		rd.tasks[n].Uses = append(rd.tasks[n].Uses, whole(l.ID))
+	}
+}
+
+// home is the task that takes a line no step names; where there is none that fits, one is
+// added.
+func (rd *reading) home(l recipe.Line) int {
+	i := rd.l.Get(l.Ingredient)
+	part := ""
+	if l.Topping() {
+		part = l.Section
+	}
+	note := strings.ToLower(l.Note + " " + l.Text)
+	switch {
+	case l.Grams == 0 && strings.Contains(note, "greas"), strings.Contains(note, "for the tin"), strings.Contains(note, "for the pan"):
+		if n := rd.find("", Line); n >= 0 {
+			return n
+		}
+		return rd.add(Task{Verb: Line, Text: "Grease and line the tin."}, 0)
+	case l.Topping() && !recipe.IsTopping(l.Section) || onTop(note):
+		if n := rd.find("", Brush, Top); n >= 0 {
+			return n
+		}
+		return rd.add(Task{Verb: Top, Text: "Scatter over " + l.Name + "."}, rd.before(Bake))
+	}
+	if i != nil {
+		for _, want := range []func(*larder.Ingredient) bool{ // where its like goes
+			func(x *larder.Ingredient) bool { return x.Family == i.Family },
+			func(x *larder.Ingredient) bool { return x.Shelf.Texture == i.Shelf.Texture },
+			func(x *larder.Ingredient) bool { return isDry(x) == isDry(i) && isDry(i) && x.IsBase() },
+		} {
+			for n, t := range rd.tasks {
+				if t.Part != part || !slices.Contains(mixes, t.Verb) {
+					continue
+				}
+				for _, u := range t.Uses {
+					if x := rd.l.Get(rd.r.Line(u.Line).Ingredient); x != nil && x.ID != i.ID && want(x) {
+						return n
+					}
+				}
+			}
+		}
+	}
+	if n := rd.find(part, mixes...); n >= 0 {
+		return n
+	}
+	if part != "" {
+		at := len(rd.tasks)
+		if n := rd.find(part, Ice, Top, Syrup, Brush, Fill); n >= 0 {
+			at = n
+		}
+		return rd.add(Task{Verb: Mix, Part: part, Text: "Mix the " + strings.ToLower(part) + "."}, at)
+	}
+	at := rd.before(Fill)
+	if at == len(rd.tasks) {
+		at = rd.before(Bake)
+	}
+	return rd.add(Task{Verb: Mix, Text: "Mix everything."}, at)
+}
+
+// onTop tells a line's words that say it goes over the bake.
+func onTop(note string) bool {
+	for _, w := range []string{"to finish", "to decorate", "for dusting", "to dust", "for sprinkling", "to serve", "for the top", "for brushing", "to glaze"} {
+		if strings.Contains(note, w) {
+			return true
+		}
+	}
+	return false
+}
+
+// before is the place before the first task of a verb, the end where there is none.
+func (rd *reading) before(v Verb) int {
+	if n := slices.IndexFunc(rd.tasks, func(t Task) bool { return t.Verb == v }); n >= 0 {
+		return n
+	}
+	return len(rd.tasks)
+}
+
+// add puts in a task that every baker does and the writer does not say.
+func (rd *reading) add(t Task, at int) int {
+	rd.insert(at, inferred(t))
+	return at
+}
+
+// inferred marks a task as not written, with the trade's usual times.
+func inferred(t Task) Task {
+	u := usuals[t.Verb]
+	t.Step, t.Inferred, t.Where = -1, true, u.Where
+	t.Hands, t.Wait = Time{u.Hands, u.Source}, Time{u.Wait, u.Source}
+	t.AtOnce = u.Bound
+	return t
+}
+
+// usual adds what every baker does and no step says: heat the oven in time, line the tin,
+// bake and cool.
+func (rd *reading) usual() {
+	baked := slices.ContainsFunc(rd.tasks, func(t Task) bool { return t.Verb == Bake })
+	if len(rd.tasks) > 0 && !baked && (rd.r.Bake.Max > 0 || rd.r.Oven > 0) {
+		at := len(rd.tasks)
+		if n := rd.find("", Cool, CoolTin, Slice); n >= 0 {
+			at = n
+		}
+		for at > 0 && rd.tasks[at-1].Part != "" {
+			at--
+		}
+		t := Task{Verb: Bake, Text: "Bake."}
+		n := rd.add(t, at)
+		if rd.r.Bake.Max > 0 {
+			rd.tasks[n].Wait = Time{rd.r.Bake, Written}
+		}
+		rd.tasks[n].Oven = rd.r.Oven
+		baked = true
+	}
+	if !baked {
+		return
+	}
+	stage := 0
+	for n := range rd.tasks { // the bakes of the batter in turn
+		t := &rd.tasks[n]
+		if t.Verb != Bake {
+			continue
+		}
+		if t.Oven == 0 && stage == 0 {
+			t.Oven = rd.r.Oven
+		}
+		if t.Wait.Max == 0 && stage == 0 && rd.r.Bake.Max > 0 && !rd.anotherBake(n) {
+			t.Wait = Time{rd.r.Bake, Written}
+		}
+		stage++
+	}
+	if rd.find("", Heat) < 0 && rd.r.Oven > 0 {
+		at := rd.warmUp()
+		n := rd.add(Task{Verb: Heat, Text: "Heat the oven."}, at)
+		rd.tasks[n].Oven = rd.r.Oven
+	}
+	if hot := slices.ContainsFunc(rd.tasks, func(t Task) bool { return t.Verb == Heat && hotSheet.MatchString(t.Text) }); !hot &&
+		rd.find("", Line) < 0 && len(rd.r.Tins) > 0 {
+		rd.add(Task{Verb: Line, Text: "Grease and line the tin."}, min(rd.before(Heat)+1, rd.before(Fill), len(rd.tasks)))
+	}
+	if rd.find("", Cool, CoolTin) < 0 {
+		last := 0
+		for n, t := range rd.tasks {
+			if t.Verb == Bake || t.Verb == Test || t.Verb == Tent || t.Verb == Turn {
+				last = n
+			}
+		}
+		rd.add(Task{Verb: Cool, Text: "Cool on a rack."}, last+1)
+	}
+}
+
+var hotSheet = regexp.MustCompile(`(?i)\b(?:sheet|tray|stone|steel)\b`)
+
+// anotherBake reports whether a later task bakes with a time of its own.
+func (rd *reading) anotherBake(n int) bool {
+	for _, t := range rd.tasks[n+1:] {
+		if t.Verb == Bake && t.Wait.Source == Written && t.Wait.Max > 0 {
+			return true
+		}
+	}
+	return false
+}
+
+// warmUp is where the oven goes on: at the beginning, or, where something long is to be
+// waited for, after that: before the last proof, or the first task after a chill or a soak.
+func (rd *reading) warmUp() int {
+	bake := rd.before(Bake)
+	at := 0
+	for n, t := range rd.tasks[:bake] {
+		if t.Wait.Min >= 30 {
+			at = n + 1
+			if t.Verb == Prove { // hot when the last of it ends
+				at = n
+			}
+		}
+	}
+	return at
+}

@@ -1,0 +1,138 @@
+package method
+
+import (
+	_ "embed"
+	"encoding/csv"
+	"fmt"
+	"strconv"
+	"strings"
+
+	"kollaris/core/fact"
+	"kollaris/core/recipe"
+)
+
+// Verb is what is done: a row of data/verb.csv.
+type Verb string
+
+// The verbs, in about the order of a bake.
+const (
+	Weigh     Verb = "weigh"
+	Soak      Verb = "soak"
+	Simmer    Verb = "simmer"
+	Bloom     Verb = "bloom"
+	Gel       Verb = "gel"
+	Sour      Verb = "sour"
+	Drain     Verb = "drain"
+	Squeeze   Verb = "squeeze"
+	Toast     Verb = "toast"
+	Soften    Verb = "soften"
+	Melt      Verb = "melt"
+	ChillFat  Verb = "chill-fat"
+	Grate     Verb = "grate"
+	Mash      Verb = "mash"
+	Blend     Verb = "blend"
+	Cut       Verb = "cut"
+	Separate  Verb = "separate"
+	Sift      Verb = "sift"
+	RubIn     Verb = "rub-in"
+	Cream     Verb = "cream"
+	Beat      Verb = "beat"
+	Foam      Verb = "foam"
+	Fold      Verb = "fold"
+	Mix       Verb = "mix"
+	Knead     Verb = "knead"
+	Rest      Verb = "rest"
+	Prove     Verb = "prove"
+	KnockBack Verb = "knock-back"
+	Shape     Verb = "shape"
+	Chill     Verb = "chill"
+	Line      Verb = "line"
+	Fill      Verb = "fill"
+	Heat      Verb = "heat"
+	BakeBlind Verb = "bake-blind"
+	Bake      Verb = "bake"
+	Brush     Verb = "brush"
+	Top       Verb = "top"
+	Tent      Verb = "tent"
+	Turn      Verb = "turn"
+	Test      Verb = "test"
+	CoolTin   Verb = "cool-tin"
+	Cool      Verb = "cool"
+	Syrup     Verb = "syrup"
+	Ice       Verb = "ice"
+	Wrap      Verb = "wrap"
+	Store     Verb = "store"
+	Mature    Verb = "mature"
+	Feed      Verb = "feed"
+	Slice     Verb = "slice"
+	Freeze    Verb = "freeze"
+	Thaw      Verb = "thaw"
+	Remark    Verb = "remark" // nothing to do: the writer says how it should look, or more
+
+)
+
+// Place is where something is done or left.
+type Place string
+
+// The places.
+const (
+	Counter   Place = "counter"
+	Hob       Place = "hob"
+	InOven    Place = "oven"
+	Warm      Place = "warm place"
+	Fridge    Place = "fridge"
+	Freezer   Place = "freezer"
+	Microwave Place = "microwave"
+)
+
+// Usual is what the trade says of a verb.
+type Usual struct {
+	Verb   Verb
+	Words  string         // in the infinitive: "rub in"
+	Hands  recipe.Minutes // for one batch
+	Wait   recipe.Minutes // without hands, where nothing is written
+	Where  Place
+	Keeps  float64 // minutes that the result may stand, 0 for not at all
+	Bound  bool    // what it makes does not wait
+	Asks   string  // of what it works on: solid-fat, foamer, egg, gluten, dough, yeast or ""
+	Source fact.Source
+}
+
+//go:embed data/verb.csv
+var verbFile string
+
+// usuals are the rows of data/verb.csv by verb.
+var usuals = mustUsuals()
+
+// Usuals returns what the trade says of a verb; ok is false for none of the vocabulary.
+func Usuals(v Verb) (Usual, bool) {
+	u, ok := usuals[v]
+	return u, ok
+}
+
+func mustUsuals() map[Verb]Usual {
+	rows, err := csv.NewReader(strings.NewReader(verbFile)).ReadAll()
+	if err != nil {
+		panic(fmt.Sprintf("method/data/verb.csv: %v", err))
+	}
+	out := map[Verb]Usual{}
+	for n, row := range rows[1:] {
+		number := func(col int) float64 {
+			x, err := strconv.ParseFloat(row[col], 64)
+			if err != nil {
+				panic(fmt.Sprintf("method/data/verb.csv:%d: %s: %v", n+2, rows[0][col], err))
+			}
+			return x
+		}
+		place := Place(row[6])
+		if row[6] == "warm" {
+			place = Warm
+		}
+		out[Verb(row[0])] = Usual{
+			Verb: Verb(row[0]), Words: row[1], Hands: recipe.Minutes{Min: number(2), Max: number(3)},
+			Wait: recipe.Minutes{Min: number(4), Max: number(5)}, Where: place, Keeps: number(7),
+			Bound: row[8] == "yes", Asks: row[9], Source: fact.Source(row[10]),
+		}
+	}
+	return out
+}
