@@ -13,7 +13,9 @@ import (
 
 	"kollaris/core/adapt"
 	"kollaris/core/diet"
+	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/method"
 	"kollaris/core/reader"
 	"kollaris/format"
 )
@@ -30,7 +32,9 @@ func readCommand() *cobra.Command {
 				return err
 			}
 			if asJSON {
-				return writeJSON(c.OutOrStdout(), wireOf(rd.Recipe, findingsOf(rd), nil))
+				w := wireOf(rd.Recipe, findingsOf(rd), nil)
+				w.wireDoing = doingOf(method.Read(rd.Recipe, larder.Builtin()), rd.Recipe)
+				return writeJSON(c.OutOrStdout(), w)
 			}
 			printReading(c.OutOrStdout(), rd)
 			return nil
@@ -231,12 +235,12 @@ func printAdapted(w io.Writer, res *adapt.Result) {
 		fmt.Fprintf(w, "\n%s → %s (%s)\n  %s\n", c.Title, toWords(c), c.Confidence, c.Reason)
 	}
 	fmt.Fprintln(w)
-	for n, s := range res.Method {
-		fmt.Fprintf(w, "%d. %s\n", n+1, s.Text)
-		if s.Note != "" {
-			fmt.Fprintf(w, "   (%s)\n", s.Note)
-		}
+	for n, t := range res.Method {
+		fmt.Fprintf(w, "%d. %s\n", n+1, t.Text)
 	}
+	hands, all := method.Hands(res.Method), method.Total(res.Method)
+	fmt.Fprintf(w, "Hands on %.0f to %.0f min, %.0f to %.0f min in all. You need: %s.\n", hands.Min, hands.Max, all.Min, all.Max,
+		strings.Join(method.Equipment(res.Method, res.Recipe), ", "))
 	f, b := res.Serving, res.ServingBefore
 	least := ""
 	if len(res.Gaps) > 0 {

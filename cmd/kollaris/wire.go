@@ -105,6 +105,21 @@ type wireRecipe struct {
 	Done        string        `json:"done,omitempty"`
 	Lines       []wireLine    `json:"lines"`
 	Findings    []wireFinding `json:"findings"`
+	*wireDoing                // of a recipe that is only read
+}
+
+// wireDoing is what is to be done.
+type wireDoing struct {
+	Method    []wireTask  `json:"method"`
+	Equipment []string    `json:"equipment"`
+	HandsMin  wireMinutes `json:"hands_min"`
+	TotalMin  wireMinutes `json:"total_min"`
+}
+
+func doingOf(tasks []method.Task, r *recipe.Recipe) *wireDoing {
+	return &wireDoing{
+		wireMethod(tasks, r), list(method.Equipment(tasks, r)), minutesOf(method.Hands(tasks)), minutesOf(method.Total(tasks)),
+	}
 }
 
 func wireOf(r *recipe.Recipe, findings []wireFinding, measures map[int]string) wireRecipe {
@@ -226,18 +241,15 @@ type wireLimit struct {
 }
 
 type wireAdapted struct {
-	Recipe     wireRecipe    `json:"recipe"`
-	Changes    []wireChange  `json:"changes"`
-	Demands    []wireDemand  `json:"demands"` // diets and bans, with what they shut out
-	Verdict    string        `json:"verdict"`
-	State      string        `json:"verdict_state"`
-	Allergens  wireAllergens `json:"allergens"`
-	Nutrition  wireNutrition `json:"nutrition"`
-	Bake       *wireBake     `json:"bake"`
-	Method     []wireTask    `json:"method"`
-	Equipment  []string      `json:"equipment"`
-	HandsMin   wireMinutes   `json:"hands_min"`
-	TotalMin   wireMinutes   `json:"total_min"`
+	Recipe    wireRecipe    `json:"recipe"`
+	Changes   []wireChange  `json:"changes"`
+	Demands   []wireDemand  `json:"demands"` // diets and bans, with what they shut out
+	Verdict   string        `json:"verdict"`
+	State     string        `json:"verdict_state"`
+	Allergens wireAllergens `json:"allergens"`
+	Nutrition wireNutrition `json:"nutrition"`
+	Bake      *wireBake     `json:"bake"`
+	*wireDoing
 	Cautions   []wireCaution `json:"cautions"`
 	Becomes    string        `json:"becomes"`
 	Limits     []wireLimit   `json:"limits"`
@@ -299,8 +311,7 @@ func adaptedOf(res *adapt.Result, findings []wireFinding) wireAdapted {
 			math.Round(b.FirstLook), b.Fill.Tin.Words(), tidy(b.Fill.Share), b.Fitted,
 		}
 	}
-	w.Method, w.Equipment = wireMethod(res.Method, res.Recipe), method.Equipment(res.Method, res.Recipe)
-	w.HandsMin, w.TotalMin = minutesOf(method.Hands(res.Method)), minutesOf(method.Total(res.Method))
+	w.wireDoing = doingOf(res.Method, res.Recipe)
 	for _, c := range res.Cautions {
 		w.Cautions = append(w.Cautions, wireCaution{c.Code, c.Text + " " + c.Defers})
 	}

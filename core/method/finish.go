@@ -70,7 +70,7 @@ func (rw *rewriting) foldLast(s *Swap, p Prep) {
 	f := usuals[Fold]
 	fold := Task{
 		Verb: Fold, Step: -1, Changed: true, Takes: []string{s.Title}, Where: f.Where, Hands: Time{f.Hands, f.Source}, AtOnce: true,
-		Text: "Fold in the whipped " + strings.TrimPrefix(short(s.Title), "whipped ") + " (" + measure.Grams(grams).String() + ") last, gently.",
+		Text: "Fold in the whipped " + strings.TrimPrefix(Short(s.Title), "whipped ") + " (" + measure.Grams(grams).String() + ") last, gently.",
 	}
 	rw.out = slices.Insert(rw.out, at, t, fold)
 }

@@ -141,7 +141,7 @@ func Equipment(tasks []Task, r *recipe.Recipe) []string {
 	count(small, "small bowl")
 	count(large, "mixing bowl")
 	for _, t := range r.Tins {
-		out = append(out, t.Words())
+		out = append(out, asTin(t.Words()))
 	}
 	return append(out, "scale")
 }

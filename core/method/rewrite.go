@@ -98,7 +98,7 @@ func Rewrite(was *recipe.Recipe, b Became) []Task {
 
 // ways settles how a swap comes in: made before, mixed when it is wanted, or folded in last.
 func (rw *rewriting) ways(s *Swap) {
-	s.Title = short(s.Title)
+	s.Title = Short(s.Title)
 	for _, p := range s.Prep {
 		if p.At != "start" && p.At != "mix" {
 			continue
@@ -511,11 +511,11 @@ func (rw *rewriting) instead(gone []recipe.LineID, left map[recipe.LineID]float6
 			if l == nil {
 				continue
 			}
-			name := short(l.Name)
+			name := Short(l.Name)
 			if w := rw.weightOf([]recipe.LineID{x}, left, false); w != "" {
 				name += " (" + w + ")"
 			}
-			if !slices.Contains(list, name) && !slices.ContainsFunc(list, func(have string) bool { return strings.HasPrefix(have, short(l.Name)+" (") }) {
+			if !slices.Contains(list, name) && !slices.ContainsFunc(list, func(have string) bool { return strings.HasPrefix(have, Short(l.Name)+" (") }) {
 				list = append(list, name)
 			}
 		}
@@ -546,7 +546,7 @@ func (rw *rewriting) weightOf(ids []recipe.LineID, left map[recipe.LineID]float6
 		share := left[id]
 		left[id] = 0
 		if w := rw.amount(id, share); w != "" && !said {
-			out, named = append(out, w), append(named, w+" "+short(rw.Recipe.Line(id).Name))
+			out, named = append(out, w), append(named, w+" "+Short(rw.Recipe.Line(id).Name))
 		}
 	}
 	if len(out) == 1 {
@@ -611,8 +611,8 @@ func (rw *rewriting) product(id recipe.LineID) string {
 	return ""
 }
 
-// short is a name as one says it: without what stands behind a comma or in brackets.
-func short(name string) string {
+// Short is a name as one says it: without what stands behind a comma or in brackets.
+func Short(name string) string {
 	name, _, _ = strings.Cut(name, ",")
 	name, _, _ = strings.Cut(name, " (")
 	return name
@@ -621,7 +621,7 @@ func short(name string) string {
 // named is an amount with its name.
 func (rw *rewriting) named(id recipe.LineID, share float64) string {
 	l := rw.Recipe.Line(id)
-	return strings.TrimSpace(rw.amount(id, share) + " " + short(l.Name))
+	return strings.TrimSpace(rw.amount(id, share) + " " + Short(l.Name))
 }
 
 // goneWords collects the words by which lines that are gone are known.

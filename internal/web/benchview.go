@@ -45,7 +45,8 @@ type benchView struct {
 	Ledger     []ledgerRow
 	Unchanged  []lineRow
 	Lines      []lineRow
-	Steps      []stepRow
+	Method     methodView
+	Orders     []railItem // ways to list the ingredients
 	Different  []string
 	Dough      *doughView // of a yeast bread
 	Sweet      *sweetTab  // on its tab
@@ -122,13 +123,6 @@ type lineRow struct {
 	Optional bool
 }
 
-type stepRow struct {
-	Text, Note string
-	Changed    bool
-	Written    string // the writer's words, where they are others
-	Part       string
-}
-
 type refusedView struct {
 	Reason  string
 	Nearest []string
@@ -182,7 +176,13 @@ func (s *Server) benchView(
 	}
 	v.Ledger = ledgerOf(res, req)
 	v.unchanged(s, res, k)
-	v.Steps = stepRows(res)
+	v.Method = methodOf(res.Method, res.Recipe, freshNames(res))
+	if byUse := asked.Get("lines") == "task"; len(res.Method) > 0 {
+		v.Orders = orderLinks(r.ID, req.Values(), byUse)
+		if byUse && tab == "recipe" {
+			v.Lines = byTask(v.Lines, res.Method, res.Recipe)
+		}
+	}
 	v.Different = res.Different()
 	v.Dough = doughOf(res, l, asked, k)
 	had := map[larder.ID]bool{}
@@ -390,15 +390,6 @@ func (s *Server) lineRows(res *adapt.Result, changed map[recipe.LineID]bool, k m
 			section = ln.Section
 			row.Section = ln.Section
 		}
-		out = append(out, row)
-	}
-	return out
-}
-
-func stepRows(res *adapt.Result) []stepRow {
-	var out []stepRow
-	for _, st := range res.Method {
-		row := stepRow{Text: st.Text, Note: st.Note, Changed: st.Changed, Written: st.Written, Part: st.Part}
 		out = append(out, row)
 	}
 	return out

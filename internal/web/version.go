@@ -28,7 +28,7 @@ type versionView struct {
 	Verdict      verdictView
 	Lines        []lineRow
 	Ledger       []ledgerRow
-	Steps        []stepRow
+	Method       methodView
 	Slice        sliceView
 	Bake         bakeView
 	Cautions     []cautionView
@@ -100,7 +100,7 @@ func (s *Server) versionView(ver *store.Version, k measure.Kitchen) versionView 
 		v.Verdict = verdictOf(res.Today(s.kit.Larder))
 		v.Lines = s.lineRows(res, changed, k)
 		v.Ledger = ledgerOf(res, res.Request)
-		v.Steps = stepRows(res)
+		v.Method = methodOf(res.Method, res.Recipe, freshNames(res))
 		v.Slice = sliceOf(res, s.kit.Larder)
 		v.Bake = bakeOf(res, k)
 		v.Doubts, v.Confidence = res.Doubts, confidenceWords(string(res.Confidence))
@@ -116,8 +116,8 @@ func (s *Server) versionView(ver *store.Version, k measure.Kitchen) versionView 
 		res.Measures[int(l.ID)] = strings.TrimSpace(l.Amount.String() + " " + l.Unit)
 	}
 	v.Lines = s.lineRows(res, nil, k)
-	for _, st := range ver.Doc.Steps {
-		v.Steps = append(v.Steps, stepRow{Text: st.Text})
+	for _, st := range ver.Doc.Steps { // as it is written
+		v.Method.Steps = append(v.Method.Steps, stepRow{Text: []textPart{{Text: st.Text}}})
 	}
 	v.Facts = factsWords(ver.Doc)
 	v.Again = recipeURL(ver.Recipe, "adapt", "")

@@ -56,7 +56,7 @@ root.addEventListener("submit", (e) => {
   show(address(e.target), true);
 });
 root.addEventListener("click", (e) => {
-  const link = e.target.closest(".tabs a:not(.beside-link), .tins a, a.pin, a.let-a, a.altitude-take");
+  const link = e.target.closest(".tabs a:not(.beside-link), .orders a, .tins a, a.pin, a.let-a, a.altitude-take");
   if (link && !e.metaKey && !e.ctrlKey) {
     e.preventDefault();
     show(link.getAttribute("href"), true);
