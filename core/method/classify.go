@@ -33,22 +33,25 @@ const tinWords = `(?:(?:baking |loaf |cake |bread |muffin |bundt |roasting |spri
 
 // rules are tried in order on the clause from its verb on.
 var rules = []rule{
-	like(Heat, `^(?:pre-?heat|(?:heat|warm|set|switch on|turn on|turn)\b (?:up |on )?(?:the |your |an )?oven)\b`),
+	like(Heat, `^(?:pre-?heat|heat it to|(?:heat|warm|set|switch on|turn on|turn)\b (?:up |on )?(?:the |your |an )?oven)\b`),
 	like(Heat, `^oven\b|\boven temperature\b`, "oven"),
+	like(Heat, `\b(?:stone|steel)\b.*\boven\b`),
 	like(Heat, `\b(?:baking sheet|baking tray|stone|steel)\b.*\b(?:hot|heat up|in the oven to heat)\b`, "sheet tray stone steel"),
 	like(BakeBlind, `\bbake blind\b|\bblind[- ]bake\b|\bbaking beans\b`, "blind beans"),
-	like(Line, `\b(?:grease|line|butter|oil|flour|dust|spray|coat)\b.*\b`+tinWords+`\b`, "grease line butter oil flour dust spray coat"),
+	like(Line, `^(?:grease|line|butter|oil|flour|dust|spray|coat)\b.*\b`+tinWords+`\b`, "grease line butter oil flour dust spray coat"),
 	like(Line, `^(?:place|put|arrange|drop|pop|set) .*\b(?:paper|muffin|cupcake|foil) (?:cases|liners|cups)\b`),
 	like(Line, `^(?:prepare|line)\b.*\b(?:`+tinWords+`|paper|parchment)\b`),
 	like(Tent, `\b(?:foil|tent)\b`, "foil tent"),
 	like(Turn, `^(?:turn|rotate|swap|flip)\b.*\b(?:round|around|over|sheets?|trays?|half-?way|shelves)\b`),
 	like(Bake, `^(?:reduce|lower|increase|raise|turn down|turn (?:the )?(?:oven|heat)|drop)\b.*(?:\boven\b|\bheat\b|\btemperature\b|°|\d{3})`),
+	like(Simmer, `^cook\b.*\b(?:gently|over|in a (?:small )?(?:pan|saucepan)|until (?:soft|tender|thick))\b`),
+	like(Toast, `^roast\b`),
 	like(Bake, `^(?:bake|cook)\b.*(?:\bminutes?|\bmins?\b|\bhours?|\bhrs?\b|\boven\b|°|\buntil\b|\d{3})`),
 	like(Bake, `^bake\b`),
 	like(Bake, `^(?:put|place|slide|pop|return|transfer|get)\b.*\boven\b|\binto the (?:hot |pre-?heated )?oven\b`, "oven"),
 	like(Bake, `^(?:microwave)\b.*(?:\bminutes?|\bmins?\b|\bseconds?)`),
 	like(Test, `^(?:test|check)\b|\b(?:skewer|toothpick|cocktail stick)\b`, "test check skewer toothpick stick"),
-	like(CoolTin, `\b(?:cool|cold|leave|stand|rest|wait)\b.*\bin (?:the|its|their) (?:`+tinWords+`)`, "cool cold leave stand rest wait"),
+	like(CoolTin, `\b(?:cool|cold|leave|stand|rest|wait)\b.*\bin (?:(?:the|its|their) )?(?:`+tinWords+`)`, "cool cold leave stand rest wait"),
 	like(CoolTin, `^(?:turn|take|lift|tip)\b.*\bout\b.*\bafter\b`),
 	like(CoolTin, `^(?:leave|let|cool)\b.*\bon the (?:sheet|tray|baking sheet)\b`),
 	like(Cool, `\bwire rack\b|\bon(?:to)? a rack\b|^(?:turn|take|lift|tip)\b.*\bout\b(?:.*\b(?:tin|pan|rack|cool)\b|\s+after\b|$)|^un-?mou?ld\b|^remove (?:from|it from|them from) the (?:tin|pan|oven)`, "rack out mould mold remove"),
@@ -56,7 +59,7 @@ var rules = []rule{
 	like(Bloom, `\byeast\b.*\b(?:froth|foam|bubbl|activate|dissolve|warm)|\b(?:froth|foamy|bubbly)\b.*\byeast|^(?:dissolve|crumble|sprinkle|activate)\b.*\byeast\b`, "yeast"),
 	like(KnockBack, `\b(?:knock (?:it |the dough )?back|punch (?:it |the dough )?down|deflate|knock the air)\b`, "knock punch deflate"),
 	like(Prove, `\b(?:prove|proof|proving|rise|rising|ferment|doubled|double in (?:size|bulk)|puffy)\b`, "prov proof ris ferment double puffy"),
-	like(Freeze, `^freeze\b.*\b(?:slices?|cake|bread|loaf|wrapped|months?)\b|\bfreezes? (?:well|for)\b`, "freez"),
+	like(Freeze, `^freeze\b.*\b(?:slices?|cake|bread|loaf|wrapped|months?|paper)\b|\bfreezes? (?:well|for)\b`, "freez"),
 	like(ChillFat, `\b(?:butter|fat|lard|block)\b.*\bfreezer\b|^freeze\b.*\b(?:butter|fat|lard|block)\b`, "freez"),
 	like(Chill, `\b(?:chill|refrigerate|fridge|refrigerator|freezer)\b`, "chill refrigerat fridge freezer"),
 	like(Separate, `^(?:separate|crack|break)\b.*\b(?:yolks?|whites?|eggs?)\b.*(?:\byolk|\bwhite|$)`, "yolk white egg"),
@@ -73,26 +76,32 @@ var rules = []rule{
 	like(Soften, `^soften\b|\bcome to room temperature\b`, "soften room"),
 	like(Soak, `^(?:soak|steep|macerate|pre-?soak)\b|\b(?:soak|steep|plump)\b`, "soak steep macerat plump"),
 	like(Simmer, `^(?:simmer|boil|heat|warm|bring\b.*\bboil|cook|fry|steam)\b`),
-	like(Gel, `\bgel\b`, "gel"),
+	like(Gel, `\b(?:to|into|until it is|until it forms|like) (?:a )?(?:thick )?gel\b|\bto gel\b|\bgels\b`, "gel"),
 	like(Grate, `^(?:grate|zest)\b`),
 	like(Mash, `^mash\b`),
+	like(Drain, `\bto drain\b`),
 	like(Drain, `^(?:drain|strain)\b`),
 	like(Squeeze, `^(?:squeeze|juice)\b`),
+	like(Fill, `^(?:pour|spoon|scrape|spread|put|tip|transfer|turn|divide|scoop|press|place|set|arrange|drop|fill|pop|lay|lift|pack|pipe|ladle|distribute)\b.*\b(?:into|in|between|among|onto|on|to|over)\b.*\b`+tinWords+`\b`),
+	like(Fill, `^(?:pour|spread|spoon|scrape|tip)\b.*\b(?:over|into|onto) (?:the )?(?:hot |cold |baked |cooled )?(?:base|crust|pastry case|case)\b`),
 	like(Syrup, `\bsyrup\b.*\b(?:over|brush|soak)|^(?:pour|spoon|drizzle|brush)\b.*\b(?:syrup|drizzle)\b`, "syrup drizzle"),
+	like(Ice, `^(?:fill|spread) with\b|^spread\b.*\b(?:jam|curd|marmalade)\b`),
 	like(Ice, `^(?:ice|frost)\b|\b(?:icing|frosting|glaze|filling|buttercream|ganache)\b.*\b(?:over|on top|spread|between|on the)|^(?:sandwich|pipe)\b|^(?:spread|pour|drizzle|spoon)\b.*\b(?:icing|frosting|glaze|buttercream|ganache|filling)\b`, "ic frosting glaze filling buttercream ganache sandwich pipe"),
 	like(Ice, `^(?:spread|pour|drizzle|spoon) it (?:on|over)\b|^(?:spread|pour|drizzle|spoon)\b.*\b(?:cooled|cold) (?:cake|loaf|bread|squares|buns|biscuits)`),
 	like(Slice, `^(?:slice|cut)\b.*\b(?:slices|squares|bars|wedges|serve|before serving|fingers|pieces to serve)\b|^slice\b`),
-	like(Shape, `^(?:shape|form|roll|pat|flatten|plait|braid|divide|cut|stamp|press|gather|stretch|knock (?:it )?together|bring)\b.*\b(?:rounds?|balls?|rolls?|pieces|log|loaf|loaves|sausage|thick|dough|scones?|biscuits?|cookies|out|together|strips?|cm|inch|circles?|wedges|disc|buns?)\b`),
-	like(Shape, `^(?:shape|roll out|flatten|plait|braid|slash|score|prick)\b`),
+	like(Shape, `^(?:shape|form|roll|pat|flatten|plait|braid|divide|cut|stamp|press|stretch)\b.*\b(?:rounds?|balls?|rolls?|pieces|log|loaf|loaves|sausage|thick|dough|scones?|biscuits?|cookies|out|together|strips?|cm|inch|circles?|wedges|disc|buns?)\b`),
+	like(Shape, `^roll\b|^press\b.*\b(?:hollow|dent|well|thumb)\b`),
+	like(Shape, `^divide\b.*\b(?:in|into) (?:\d+|two|three|four|six|eight|half|equal)|^cut\b.*\b(?:cross|slashes|slits)\b|^(?:knot|slash)\b|^roll (?:thin|thinly|up)\b`),
+	like(Shape, `^(?:shape|roll out|knot|slash|flatten|plait|braid|slash|score|prick)\b`),
 	like(Brush, `^(?:brush|glaze|egg-wash|mist)\b`),
-	like(Fill, `^(?:pour|spoon|scrape|spread|put|tip|transfer|turn|divide|scoop|press|place|set|arrange|drop|fill|pop|lay|lift|pack|pipe|ladle|distribute)\b.*\b(?:into|in|between|among|onto|on|to|over)\b.*\b`+tinWords+`\b`),
 	like(Fill, `^(?:smooth|level|tap)\b`),
 	like(Fill, `^(?:drop|scoop|spoon|pipe)\b.*\b(?:spoonfuls|heaps|mounds|tablespoons?|apart|rounds)\b`),
-	like(Top, `^(?:sprinkle|scatter|top|dust|decorate|finish|press|arrange|dot|crumble)\b`),
+	like(Top, `^(?:sprinkle|scatter|drizzle|top|dust|decorate|finish|press|arrange|dot|crumble)\b`),
 	like(Wrap, `^wrap\b`),
 	like(Mature, `\bmature\b`, "matur"),
 	like(Feed, `^feed\b`),
 	like(Thaw, `^(?:thaw|defrost)\b`),
+	like(Weigh, `^(?:keep back|hold back|reserve|set aside (?:a|half|some|one))\b`),
 	like(Store, `^(?:store|keep)\b|\bairtight\b|\bkeeps?\b.*\b(?:days?|weeks?|tin)\b`, "store keep airtight"),
 	like(Rest, `^(?:rest|leave|let|stand|set aside|allow|put aside|wait|cover)\b`),
 	like(Cut, `^(?:chop|cut|dice|cube|peel|core|slice|halve|tear|trim|break|crack)\b`),
@@ -105,6 +114,9 @@ var rules = []rule{
 
 var adverbs = regexp.MustCompile(`^` + manner)
 
+// bareBake is a bake told by its figures alone: "190C for 20-25 min".
+var bareBake = regexp.MustCompile(`^(?:at )?(?:gas (?:mark )?\d|\d{3} ?(?:°|c\b|f\b|degrees)).*\bmin`)
+
 // forbids tells a clause that says what not to do.
 var forbids = regexp.MustCompile(`(?i)^(?:do not|don't|don’t|never|avoid|try not|take care|be careful|without)\b`)
 
@@ -115,6 +127,9 @@ func verbOf(clause string) (Verb, bool) {
 	}
 	text, does := core(clause)
 	text = adverbs.ReplaceAllString(strings.ToLower(text), "")
+	if !does && bareBake.MatchString(text) {
+		return Bake, true
+	}
 	for _, r := range rules {
 		if (does || r.verb == Heat || r.verb == Bake || r.verb == Store) && r.fits(text) {
 			return r.verb, true

@@ -172,7 +172,7 @@ func kinds(i *larder.Ingredient) []string {
 
 var (
 	sets = regexp.MustCompile(`(?i)\b(?:(?:all|rest) (?:of )?(?:the )?|the (?:rest of the |remaining |other |sifted )?|remaining |other )?(dry|wet|liquid)\s+(?:ingredients|things|mix(?:ture)?|ones)\b|\bthe (dry|wet)\b|\b(dry|wet) (?:into|to|in) (?:the )?(?:dry|wet)\b`)
-	all  = regexp.MustCompile(`(?i)\b(?:everything|all (?:of )?the (?:other |remaining )?ingredients|all (?:the )?(?:icing|cake|filling|dough|topping|glaze) ingredients|the (?:remaining|other|rest of the) ingredients|ingredients|all together|it all)\b`)
+	all  = regexp.MustCompile(`(?i)\b(?:everything|all (?:of )?the (?:other |remaining )?ingredients|all (?:the )?(?:icing|cake|filling|dough|topping|glaze) ingredients|(?:the )?(?:remaining|other|rest of the) ingredients|the (?:[\pL]+ )?ingredients|all together|it all)\b`)
 	but  = regexp.MustCompile(`(?i)^\s*(?:but|except(?: for)?|apart from|bar)\s+(?:the\s+)?`)
 
 	// before is what may stand before a name and says how much of it
@@ -244,6 +244,9 @@ func (n *names) all(text string) []mention {
 					kind = "wet"
 				}
 				out = append(out, mention{from: at[0], name: at[0], to: at[1], set: kind})
+				for b := at[0]; b < at[1]; b++ {
+					taken[b] = true
+				}
 				break
 			}
 		}

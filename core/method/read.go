@@ -63,7 +63,7 @@ func (rd *reading) step(n int, st recipe.Step) {
 				rd.more(len(rd.tasks)-1, st, c) // a remark belongs to what it is about
 				continue
 			}
-			if k := len(rd.tasks) - 1; k >= 0 && does && verb == Line && rd.tasks[k].Verb == Line && rd.tasks[k].Step == n {
+			if k := len(rd.tasks) - 1; k >= 0 && does && rd.tasks[k].Step == n && rd.joins(k, verb, text, c.from > s.from) {
 				rd.more(k, st, c)
 				continue
 			}
@@ -95,6 +95,37 @@ func (rd *reading) more(k int, st recipe.Step, c span) {
 	}
 }
 
+// joins reports whether a clause is one thing with the task before it: another word for the
+// tin, a wait that belongs to what was stirred, stirring once more, the oven after "into it".
+func (rd *reading) joins(k int, verb Verb, text string, sameSentence bool) bool {
+	t := &rd.tasks[k]
+	switch {
+	case verb == t.Verb && (verb == Line || verb == Heat && sameSentence):
+		return true
+	case verb == Bake && t.Verb == Bake && t.Wait.Source != Written && t.Oven == 0:
+		rd.details(t, text)
+		return true
+	case !sameSentence:
+		return false
+	case verb == Gel && (t.Verb == Mix || t.Verb == Beat), verb == Rest && (t.Verb == Bloom || t.Verb == Gel || t.Verb == Soak || t.Verb == Sour):
+		if verb == Gel {
+			t.Verb = Gel
+			t.Hands = Time{usuals[Gel].Hands, usuals[Gel].Source}
+		}
+		if ds := reader.Durations(text); len(ds) > 0 {
+			t.Wait = Time{ds[0].Minutes, Written}
+		}
+		if m := untilSign.FindStringSubmatch(text); m != nil {
+			t.Until = strings.TrimSpace(m[1])
+		}
+		return true
+	case (verb == Mix || verb == Fold || verb == Beat) && slices.Contains(mixes, t.Verb) && t.Verb != Knead && t.Verb != Simmer:
+		timed := verb == Beat && (len(reader.Durations(text)) > 0 || untilSign.MatchString(text))
+		return !timed && len(rd.names.all(text)) == 0
+	}
+	return false
+}
+
 // early makes a rest of what cools before it is baked: melted butter, a custard.
 func (rd *reading) early() {
 	bake := rd.before(Bake)
@@ -102,7 +133,12 @@ func (rd *reading) early() {
 		return
 	}
 	for n := range rd.tasks[:bake] {
-		if t := &rd.tasks[n]; (t.Verb == Cool || t.Verb == CoolTin) && t.Part == "" {
+		t := &rd.tasks[n]
+		if t.Verb == Slice { // before it is baked: a log into biscuits
+			t.Verb = Shape
+			t.Hands = Time{usuals[Shape].Hands, usuals[Shape].Source}
+		}
+		if t.Verb == Cool || t.Verb == CoolTin {
 			t.Verb = Rest
 			if t.Wait.Source != Written {
 				t.Wait = Time{usuals[Rest].Wait, usuals[Rest].Source}
@@ -167,7 +203,7 @@ func (rd *reading) partOf(text string, verb Verb, ms []mention) string {
 		}
 	}
 	switch verb {
-	case Heat, Line, Bake, Test, CoolTin, Fill, Knead, Prove:
+	case Heat, Line, Bake, BakeBlind, Test, CoolTin, Knead, Prove, Shape, KnockBack:
 		return ""
 	}
 	sections := map[string]int{}
@@ -233,6 +269,13 @@ func (rd *reading) share() {
 	for n := range rd.tasks {
 		t := &rd.tasks[n]
 		except := rd.excepted(t, rd.mentions[n])
+		if otherHalf.MatchString(t.Written) {
+			for _, l := range rd.r.Lines {
+				if left[l.ID] < 1-1e-9 {
+					take(t, l.ID, left[l.ID])
+				}
+			}
+		}
 		for _, m := range rd.mentions[n] {
 			if m.set != "" {
 				for _, l := range rd.r.Lines {
@@ -266,6 +309,9 @@ func (rd *reading) share() {
 	}
 	rd.rest(left)
 }
+
+// otherHalf says what is left of what was taken in part, without naming it again.
+var otherHalf = regexp.MustCompile(`(?i)\bthe (?:other half|rest|remainder)\b(?:$|[.,;]| (?:in|over|on|and|until|to)\b)`)
 
 // eggPart is what of a whole egg's weight a mention of its yolk or white takes. Source: a
 // large egg of 50 g has a yolk of 17 g.
@@ -338,6 +384,13 @@ func (rd *reading) inSet(set string, l recipe.Line, t *Task, named map[recipe.Li
 	section := ""
 	if l.Topping() {
 		section = l.Section
+	}
+	if l.Section != "" && set == "all" && !l.Topping() { // "the poolish ingredients"
+		for _, other := range rd.r.Lines {
+			if s := strings.ToLower(other.Section); s != "" && s != strings.ToLower(l.Section) && strings.Contains(strings.ToLower(t.Written), s+" ingredients") {
+				return false
+			}
+		}
 	}
 	if section != t.Part || l.Topping() && !recipe.IsTopping(l.Section) {
 		return false

@@ -65,21 +65,23 @@ func trimmed(text string, s span) span {
 var join = regexp.MustCompile(`(?i)(?:\s*[,:]\s*(?:and\s+|but\s+)?(?:then\s+|now\s+|next\s+|finally\s+)?|\s+and\s+(?:then\s+|immediately\s+)?|\s+then\s+|\s+[–—-]\s+)`)
 
 // manner are adverbs that may stand before a verb.
-const manner = `(?:(?:gently|carefully|quickly|lightly|slowly|gradually|briefly|thoroughly|just|finally|immediately|then|now|next|loosely|well|vigorously|evenly|always|please|meanwhile,?|also)\s+)*`
+const manner = `(?:(?:gently|carefully|quickly|lightly|slowly|gradually|briefly|thoroughly|just|finally|immediately|then|now|next|loosely|well|vigorously|evenly|always|please|generously|meanwhile,?|also)\s+)*`
 
 // doing are the verbs that open a clause; those that are foods or things as well open one
 // only where a determiner or a place follows.
 var (
-	doing = regexp.MustCompile(`(?i)^` + manner + `(add|allow|arrange|bake|beat|blend|blitz|boil|break|bring|brush|carry on|check|chill|chop|coat|combine|continue|cook|core|cover|crack|crumble|cube|cut|dampen|decorate|deflate|dice|dissolve|divide|drain|draw|drizzle|drop|feed|fill|finish|flatten|flip|fold|form|freeze|fry|gather|grate|grind|halve|heat|incorporate|increase|keep|knead|knock|lay|leave|let|level|lift|loosen|lower|macerate|make|measure|melt|microwave|mist|mix|moisten|pat|peel|pipe|place|pop|pour|pre-?heat|press|prepare|pre-?soak|prick|process|prove|proof|pulse|punch|purée|puree|put|reduce|refrigerate|remove|repeat|reserve|return|rotate|rub|sandwich|scatter|scrape|scoop|score|seal|separate|serve|set|shape|shake|sieve|sift|simmer|slash|slide|smooth|soak|soften|sprinkle|squash|squeeze|stand|start|steam|steep|stir|stop|store|strain|stretch|swap|swirl|switch|take|tap|tear|test|thaw|thin|tie|tip|toast|toss|transfer|trim|turn|unmould|unmold|use|wait|warm|wash|weigh|whip|whisk|whizz|work|wrap)\b`)
-	alike = regexp.MustCompile(`(?i)^` + manner + `(?:(?:butter|cream|flour|oil|zest|juice|glaze|ice|frost|top|spoon)\s+(?:the|a|an|it|them|each|your|both|two|half|together|butter and|up)\b|(?:dust|grease|line|mash|rest|rise|roll|season|slice|spread|cool)\s+(?:the|a|an|it|them|each|your|in|into|on|onto|over|out|until|for|together|with|to|two|both|half|remaining|up|evenly|well|fully|completely|\d+))\b`)
-	other = regexp.MustCompile(`(?i)^(?:bake|cook|pour|spoon|scrape|leave|chill|knead|cover|turn|tip|put|divide|spread|transfer|shape|roll|set)\b`)
+	doing = regexp.MustCompile(`(?i)^` + manner + `(add|allow|arrange|bake|beat|blend|blitz|boil|break|bring|brush|carry on|check|chill|chop|coat|combine|continue|cook|core|cover|crack|crumble|cube|cut|dampen|decorate|deflate|dice|dissolve|divide|drain|draw|drizzle|drop|feed|fill|finish|flatten|flip|fold|form|freeze|fry|gather|grate|grind|halve|heat|incorporate|increase|keep|knead|knock|lay|leave|let|level|lift|loosen|lower|macerate|make|measure|melt|microwave|mist|mix|moisten|pat|peel|pipe|plait|braid|knot|place|pop|pour|pre-?heat|press|prepare|pre-?soak|prick|process|prove|proof|pulse|punch|purée|puree|put|reduce|refrigerate|remove|repeat|reserve|return|roast|rotate|rub|sandwich|scatter|scrape|scoop|score|slash|seal|separate|serve|set|shape|shake|sieve|sift|simmer|slash|slide|smooth|soak|soften|spoon|sprinkle|squash|squeeze|stand|start|steam|steep|stir|stop|store|strain|stretch|swap|swirl|switch|take|tap|tear|test|thaw|thin|tie|tip|toast|toss|transfer|trim|turn|unmould|unmold|use|wait|warm|wash|weigh|whip|whisk|whizz|work|wrap)\b`)
+	alike = regexp.MustCompile(`(?i)^` + manner + `(?:(?:butter|cream|flour|oil|zest|juice|glaze|ice|frost|top)\s+(?:butter|margarine|together|the|a|an|it|them|each|your|both|two|half|together|up|and flour|and line|and dust)\b|(?:dust|grease|line|mash|rest|rise|roll|season|slice|spread|cool)\s+(?:the|a|an|it|them|each|your|in|into|on|onto|over|out|until|for|together|with|to|two|both|half|remaining|and line|and flour|and dust|up|thin|thinly|evenly|well|fully|completely|\d+))\b|^(?:cool|rest|rise|slice|mash|roll)$`)
+	other = regexp.MustCompile(`(?i)^(?:bake|cook|pour|spoon|scrape|leave|chill|knead|cover|turn|tip|put|divide|spread|transfer|shape|roll|set|freeze|cut|wrap|keep|store)\b`)
 	// sign is the end of a clause that says how it should be by then; what follows "and" there is no task
 	sign = regexp.MustCompile(`(?i)\b(?:until|till|is|are|looks?|feels?|be)\b[^,]*$`)
 	both = regexp.MustCompile(`(?i)^(?:set|cool|cold|open|clean|dry|level|smooth|stand|soft)\b`)
 )
 
 // opens reports whether a text begins with what is to be done.
-func opens(text string) bool { return doing.MatchString(text) || alike.MatchString(text) }
+func opens(text string) bool {
+	return doing.MatchString(text) || alike.MatchString(text) || bareBake.MatchString(strings.ToLower(text))
+}
 
 // clauses cuts a sentence where another thing to do begins.
 func clauses(text string, sentence span) []span {
@@ -94,13 +96,15 @@ func clauses(text string, sentence span) []span {
 		words := len(strings.Fields(left))
 		andOnly := !strings.ContainsAny(text[a:b], ",:–—-")
 		switch {
-		case words < 2: // "grease and line the tin": one thing
+		case strings.EqualFold(strings.TrimSpace(left), "cover"): // "cover and leave"
+			continue
+		case words < 2 && !other.MatchString(text[b:sentence.to]): // "grease and line the tin": one thing
 			continue
 		case andOnly && words == 2 && !other.MatchString(text[b:sentence.to]) && !strings.HasSuffix(strings.ToLower(left), " it"):
 			continue // "peel well and grate"
 		case both.MatchString(text[b:sentence.to]) && sign.MatchString(left):
 			continue // "until risen and set"
-		case !opens(left) && !leads(left):
+		case intro.MatchString(left), !opens(left) && !leads(left):
 			continue // no task yet: "with the butter, beat"
 		}
 		out = append(out, trimmed(text, span{from, a}))
@@ -110,7 +114,10 @@ func clauses(text string, sentence span) []span {
 }
 
 // lead is what may stand before the verb of a clause.
-var lead = regexp.MustCompile(`(?i)^(?:in|into|to|using|with|once|when|while|after|before|as soon as|meanwhile|for|on|at|over|if|by|from|until|next|then|first|lastly|finally|to make|towards|without|now)\b`)
+var lead = regexp.MustCompile(`(?i)^(?:you|i|we|in|into|to|using|with|once|when|while|after|before|as soon as|meanwhile|for|on|at|over|if|by|from|until|next|then|first|lastly|finally|to make|towards|without|now)\b`)
+
+// intro is a clause that says what the next is for: "To make the dough".
+var intro = regexp.MustCompile(`(?i)^(?:to make|for|to assemble|to finish|to serve) (?:the |an? |up )?[\pL -]{2,24}$`)
 
 // leads reports whether a text leads up to what is to be done: "In a large bowl whisk …".
 func leads(text string) bool {
@@ -126,6 +133,8 @@ func leads(text string) bool {
 	return false
 }
 
+var introLead = regexp.MustCompile(`(?i)^(?:to make|for|to assemble|to finish|to serve) [^,]{2,30},\s*`)
+
 // core is a clause without what leads up to its verb, and whether there is one.
 func core(clause string) (string, bool) {
 	if opens(clause) {
@@ -133,6 +142,9 @@ func core(clause string) (string, bool) {
 	}
 	if !lead.MatchString(clause) {
 		return clause, false
+	}
+	if m := introLead.FindString(clause); m != "" {
+		return core(clause[len(m):])
 	}
 	at := 0
 	for at < len(clause) {
