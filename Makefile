@@ -40,6 +40,8 @@ fuzz:
 	go test ./core/diet -run XXX -fuzz FuzzParseBans -fuzztime 5m -fuzzminimizetime 1x
 	go test ./core/reader -run XXX -fuzz FuzzRead -fuzztime 5m -fuzzminimizetime 1x
 	go test ./core/adapt -run XXX -fuzz FuzzAdapt -fuzztime 5m
+	go test ./core/adapt -run XXX -fuzz FuzzMethods -fuzztime 5m -fuzzminimizetime 1x
+	go test ./core/method -run XXX -fuzz FuzzRead -fuzztime 5m -fuzzminimizetime 1x
 	go test ./core/tin -run XXX -fuzz FuzzParse -fuzztime 5m -fuzzminimizetime 1x
 	go test ./core/adapt -run XXX -fuzz FuzzRequest -fuzztime 5m -fuzzminimizetime 1x
 	go test ./core/oven -run XXX -fuzz FuzzForetell -fuzztime 5m -fuzzminimizetime 1x

@@ -16,7 +16,7 @@ import (
 // in once the bake is foretold.
 func (r *assessment) method() {
 	b := method.Became{
-		Recipe: r.res.Recipe, Larder: r.Larder, Base: r.res.Becomes, Measure: r.Measure, Cups: r.Kitchen.Cups,
+		Recipe: r.res.Recipe, Larder: r.Larder, Base: r.res.Becomes, Measure: r.Measure, Cups: r.Kitchen.Cups, NoMilk: r.demand.ShutsOut("milk"),
 	}
 	if r.refused == nil {
 		for _, g := range r.brings {

@@ -40,6 +40,7 @@ var (
 func Timed(tasks []Task, a Answer) []Task {
 	tasks = clone(tasks)
 	heated, baked := false, false
+	blind := slices.ContainsFunc(tasks, func(t Task) bool { return t.Verb == BakeBlind }) // its filling's bake is not the one foretold
 	var out []Task
 	for _, t := range tasks {
 		if t.Part != "" {
@@ -69,6 +70,9 @@ func Timed(tasks []Task, a Answer) []Task {
 				t.Text, t.Changed = phrase.Sentence(intoTin(t, a.Tin)), true
 			}
 		case Bake:
+			if blind {
+				break
+			}
 			if baked {
 				continue // a further heat of the same bake: it is in the answer
 			}

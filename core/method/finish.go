@@ -120,12 +120,14 @@ func (rw *rewriting) whatWaits() string {
 	case foam:
 		return "the foam would fall"
 	case soda > 0 && acid > 1:
-		return "the soda has begun to work"
+		return sodaWorks
 	case once:
 		return "what it was mixed with does not wait"
 	}
 	return ""
 }
+
+const sodaWorks = "the soda has begun to work"
 
 // beforeBaking puts in what is to be done before the oven. A rest is left out, and said
 // why, where something in the batter does not wait.
@@ -138,12 +140,19 @@ func (rw *rewriting) beforeBaking(p Prep, verb Verb) {
 		return
 	}
 	if verb == Rest || verb == Chill {
-		if why := rw.whatWaits(); why != "" && verb == Rest {
+		if why := rw.whatWaits(); why != "" && !(verb == Chill && why == sodaWorks) { // the cold slows it
 			rw.lastWork("No rest for it: " + why + ", so it goes in at once")
 			if n := rw.place(Bake); n < len(rw.out) {
 				rw.bindBefore(n, "")
 			}
 			return
+		}
+	}
+	if verb == Chill || verb == Rest { // as long as it is chilled or rested anyway
+		for _, t := range rw.out[:rw.place(Bake)] {
+			if t.Part == "" && (t.Verb == Chill || t.Verb == Rest && t.Wait.Source == Written) && t.Wait.Max >= float64(p.Minutes) {
+				return
+			}
 		}
 	}
 	if verb == Tent {

@@ -29,7 +29,7 @@ type word struct {
 	norm     string
 }
 
-var wordRun = regexp.MustCompile(`[\pL\d][\pL\d'’]*`)
+var wordRun = regexp.MustCompile(`\pL[\pL\pM]*(?:['’](?:s|t|re|ll)\b)?|\d+`)
 
 func words(text string) []word {
 	var out []word
@@ -289,7 +289,8 @@ func (n *names) means(text string, ws []word, k, span int) bool {
 	switch {
 	case next == "mixture" || next == "mix" || next == "batter":
 		return true // a product: what was made of it
-	case (w == "cream" || w == "butter" || w == "oil" || w == "flour" || w == "juice") && alike.MatchString(text[ws[k].from:]):
+	case (w == "cream" || w == "butter" || w == "oil" || w == "flour" || w == "juice") && alike.MatchString(text[ws[k].from:]) &&
+		(k == 0 || previous == "and" || previous == "then" || strings.HasSuffix(previous, "ly") || apart(text[ws[k-1].to:ws[k].from])):
 		return true
 	case w == "white" && (next == "and" || previous == "until" || previous == "and"):
 		return true
@@ -346,8 +347,6 @@ func (n *names) quantify(text string, m *mention, ws []word, k int) {
 			m.share = shares[words]
 		case strings.Contains(words, "rest") || strings.Contains(words, "remaining") || strings.Contains(words, "other") || strings.Contains(words, "last"):
 			m.rest = true
-		case words == "one":
-			return
 		}
 	}
 	if at[4] >= 0 {

@@ -269,9 +269,10 @@ func (rd *reading) share() {
 	for n := range rd.tasks {
 		t := &rd.tasks[n]
 		except := rd.excepted(t, rd.mentions[n])
-		if otherHalf.MatchString(t.Written) {
+		if otherHalf.MatchString(t.Written) && slices.Contains(append(mixes, Top, Brush), t.Verb) {
+			parts := slices.ContainsFunc(rd.r.Lines, func(l recipe.Line) bool { return left[l.ID] > 1e-9 && left[l.ID] < 1-1e-9 })
 			for _, l := range rd.r.Lines {
-				if left[l.ID] < 1-1e-9 {
+				if parts && left[l.ID] < 1-1e-9 || !parts && !named[l.ID] && rd.inSet("all", l, t, named) {
 					take(t, l.ID, left[l.ID])
 				}
 			}

@@ -3,10 +3,12 @@ package method_test
 import (
 	"fmt"
 	"os"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 	"testing"
+	"unicode"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -146,4 +148,96 @@ func TestTheCorpusIsReadAsABakerReadsIt(t *testing.T) {
 	assert.GreaterOrEqual(t, all, 60)
 	assert.GreaterOrEqual(t, float64(right)/float64(wanted), tasksRight)
 	assert.GreaterOrEqual(t, float64(whole)/float64(all), recipesRight)
+}
+
+// between is what may stand between two tasks and belongs to neither.
+var between = regexp.MustCompile(`(?i)^(?:[\s,.;:!?–—-]|and|but|then|now|next|finally|immediately)*$`)
+
+// unread are the pieces of a written method that no task holds.
+func unread(r *recipe.Recipe, tasks []method.Task) []string {
+	var out []string
+	for n, st := range r.Steps {
+		at := 0
+		for _, t := range tasks {
+			if t.Step != n {
+				continue
+			}
+			from, to := t.Span.From-st.Span.From, t.Span.To-st.Span.From
+			if from > at && !between.MatchString(st.Text[at:from]) {
+				out = append(out, st.Text[at:from])
+			}
+			at = max(at, to)
+		}
+		if !between.MatchString(st.Text[at:]) {
+			out = append(out, st.Text[at:])
+		}
+	}
+	return out
+}
+
+func TestEveryWordOfAMethodIsInATask(t *testing.T) {
+	for _, c := range corpus(t) {
+		assert.Empty(t, unread(c.r, method.Read(c.r, larder.Builtin())), c.name)
+	}
+}
+
+// What every baker does and nobody writes is added: the oven is hot and the tin lined before
+// the batter is in it, and what is hot cools.
+func TestWhatNobodyWritesIsAdded(t *testing.T) {
+	for _, c := range corpus(t) {
+		tasks := method.Read(c.r, larder.Builtin())
+		at := func(v ...method.Verb) int {
+			return slices.IndexFunc(tasks, func(t method.Task) bool { return slices.Contains(v, t.Verb) })
+		}
+		bake := at(method.Bake)
+		if bake < 0 || tasks[bake].Where == method.Microwave || c.r.Oven == 0 {
+			continue
+		}
+		heat := at(method.Heat)
+		assert.True(t, heat >= 0 && heat < bake, c.name)
+		assert.Positive(t, float64(tasks[bake].Oven), c.name)
+		assert.Positive(t, tasks[bake].Wait.Max, c.name)
+		assert.GreaterOrEqual(t, at(method.Cool, method.CoolTin), 0, c.name)
+		if line := at(method.Line); line >= 0 {
+			assert.Less(t, line, bake, c.name)
+		}
+	}
+}
+
+// The words are a random method over known lines: it is read without a word lost, and every
+// line is used once.
+func FuzzRead(f *testing.F) {
+	f.Add("Cream the butter and sugar, beat in the eggs one at a time, then fold in half the flour. Bake at 180C for 30 minutes; cool.")
+	f.Add("whisk whites to peaks; fold everything in!! the rest of the milk, and\nthe dry into the wet - bake")
+	f.Add("Half the flour. half the flour half the flour the remaining flour the rest")
+	f.Fuzz(func(t *testing.T, words string) {
+		if len(words) > 2000 {
+			return
+		}
+		r := &recipe.Recipe{Title: "f", Kind: recipe.CreamedCake, Oven: 180, Bake: recipe.Minutes{Min: 30, Max: 30}}
+		for n, id := range []larder.ID{"plain-flour", "caster-sugar", "butter", "egg", "milk", "baking-powder", "icing-sugar"} {
+			l := recipe.Line{ID: recipe.LineID(n + 1), Ingredient: id, Name: larder.Builtin().Get(id).Name, Grams: 100, Known: true}
+			l.Phrase = l.Name
+			if id == "icing-sugar" {
+				l.Section = "icing"
+			}
+			r.Lines = append(r.Lines, l)
+		}
+		r.Steps = []recipe.Step{{Text: words, Span: recipe.Span{From: 7, To: 7 + len(words)}}}
+		tasks := method.Read(r, larder.Builtin())
+		sum := map[recipe.LineID]float64{}
+		for _, task := range tasks {
+			for _, u := range task.Uses {
+				sum[u.Line] += u.Share
+			}
+		}
+		for _, l := range r.Lines {
+			if sum[l.ID] < 0.999 || sum[l.ID] > 1.001 {
+				t.Fatalf("%s is used %g times: %+v", l.Name, sum[l.ID], tasks)
+			}
+		}
+		if left := unread(r, tasks); len(left) > 0 && strings.IndexFunc(strings.Join(left, ""), unicode.IsLetter) >= 0 {
+			t.Fatalf("lost: %q of %q", left, words)
+		}
+	})
 }

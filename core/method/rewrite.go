@@ -40,6 +40,7 @@ type Became struct {
 	Base    string // of the batter: gluten-free, nut or keto-yeast; "" where it stays
 	Measure func(i *larder.Ingredient, grams float64) string
 	Cups    bool // cups and spoons first
+	NoMilk  bool // nobody may have milk: no butter for the tin either
 }
 
 // rewriting is a method while it is written anew.
@@ -51,12 +52,16 @@ type rewriting struct {
 	gone     map[recipe.LineID]bool
 	swapOf   map[recipe.LineID]*Swap
 	prepared map[recipe.LineID]string // adapted line → what it was made into
+	spoken   map[string]bool          // what was made, once its weight has been said
 	stale    map[string]bool          // words by which what is gone is known
 	given    map[recipe.LineID]bool   // eggs that what stands for them has gone in for
 	made     map[string]bool          // the extra works that are tasks
 	read     []Task                   // as written
+	huskTask *Task                    // of a husk that goes into the yeast's water
+	unmelted bool                     // what was to be melted is not
 	held     []Use                    // of a task that fell away, for the next that mixes
 	heldPart string
+	worked   bool // a batter has been beaten instead of kneaded
 	filled   bool // a batter stands in its tin
 	probe    bool // done is what the probe says
 	out      []Task
@@ -70,7 +75,7 @@ func Rewrite(was *recipe.Recipe, b Became) []Task {
 	rw := &rewriting{
 		Became: b, was: was, names: rd.names, now: namesOf(b.Recipe, b.Larder),
 		gone: map[recipe.LineID]bool{}, swapOf: map[recipe.LineID]*Swap{}, prepared: map[recipe.LineID]string{},
-		made: map[string]bool{}, given: map[recipe.LineID]bool{}, stale: map[string]bool{}, read: rd.tasks,
+		made: map[string]bool{}, given: map[recipe.LineID]bool{}, stale: map[string]bool{}, spoken: map[string]bool{}, read: rd.tasks,
 	}
 	for _, l := range was.Lines {
 		rw.gone[l.ID] = b.Recipe.Line(l.ID) == nil
@@ -99,6 +104,11 @@ func Rewrite(was *recipe.Recipe, b Became) []Task {
 // ways settles how a swap comes in: made before, mixed when it is wanted, or folded in last.
 func (rw *rewriting) ways(s *Swap) {
 	s.Title = Short(s.Title)
+	s.Prep = slices.DeleteFunc(slices.Clone(s.Prep), func(p Prep) bool { return strings.HasPrefix(p.Text, "Do not cream") }) // said where it is creamed
+	if rw.foamFirst(s) {                                                                                                     // a foam is all it begins with: it is whipped where the whites were
+		s.Title = strings.TrimPrefix(s.Title, "whipped ")
+		s.Prep = slices.DeleteFunc(s.Prep, func(p Prep) bool { return p.At == "mix" })
+	}
 	for _, p := range s.Prep {
 		if p.At != "start" && p.At != "mix" {
 			continue
@@ -110,6 +120,16 @@ func (rw *rewriting) ways(s *Swap) {
 		s.whole = s.whole || names && s.Use != "flour" && s.Use != "butter" && s.Use != "sugar"
 		s.last = s.last || names && strings.Contains(p.Text, "fold it in last")
 	}
+}
+
+// foamFirst reports whether the foam of what a swap replaces is what a part begins with.
+func (rw *rewriting) foamFirst(s *Swap) bool {
+	for _, t := range rw.read {
+		if slices.Contains(mixes, t.Verb) && t.Part == "" {
+			return t.Verb == Foam && len(t.Uses) > 0 && !slices.ContainsFunc(t.Uses, func(u Use) bool { return !slices.Contains(s.Gone, u.Line) })
+		}
+	}
+	return false
 }
 
 // replaced are the adapted lines that a share of a written line has become.
@@ -166,8 +186,18 @@ func (rw *rewriting) task(t Task, ms []mention) {
 	if t.Inferred {
 		text = strings.TrimRight(t.Text, " .")
 	}
-	if rw.turned(&t, was) {
+	if t.Verb == Rest && rw.unmelted && len(was.Uses) == 0 {
+		rw.unmelted = false
+		return // nothing is hot
+	}
+	if rw.turned(&t, was, ms) {
 		return
+	}
+	if t.Verb == Line && rw.NoMilk {
+		if clean := buttered.ReplaceAllString(text, "${1}rease"); clean != text {
+			text, t.Changed = grease(clean), true
+			ms = nil
+		}
 	}
 	if len(t.Uses) == 0 && len(was.Uses) > 0 && slices.Contains(mixes, t.Verb) && rw.waits(was) {
 		return // what stands for it goes in later
@@ -191,6 +221,13 @@ func (rw *rewriting) task(t Task, ms []mention) {
 		t.Text, t.Changed = rw.anew(t), true
 	}
 	rw.put(t)
+}
+
+var buttered = regexp.MustCompile(`(?i)^((?:\w+ )?)butter\b`)
+
+// grease puts the letter before "rease" that the first word asks for.
+func grease(text string) string {
+	return phrase.Capital(regexp.MustCompile(`(^|\s)rease\b`).ReplaceAllString(text, "${1}grease"))
 }
 
 // mixedLater reports whether the method mixes more of the same part after a task.
@@ -236,6 +273,9 @@ func (rw *rewriting) put(t Task) {
 	}
 	t.Uses = slices.DeleteFunc(t.Uses, func(u Use) bool { return u.Share <= 0 })
 	rw.out = append(rw.out, t)
+	if t.Verb == Bloom && rw.huskTask != nil {
+		rw.out, rw.huskTask = append(rw.out, *rw.huskTask), nil
+	}
 }
 
 // early are the tasks that come before all others: gels, soured drinks.
@@ -282,6 +322,17 @@ func (rw *rewriting) prep(s *Swap, p Prep) Task {
 	if verb == Gel && s.Use == "flour" {
 		t.Makes = "husk gel"
 	}
+	if rw.blooms() && strings.Contains(strings.ToLower(p.Text), "the liquid") {
+		t.Text = strings.Replace(t.Text, "into the liquid", "("+rw.amount(t.Uses[0].Line, 1)+") into the water with the yeast", 1)
+		t.Text = strings.Replace(t.Text, "; then stir in the rest", "", 1)
+		t.Makes = ""
+		rw.made[p.Text] = true
+		for _, u := range t.Uses {
+			rw.prepared[u.Line] = "yeast water"
+		}
+		rw.huskTask = &t
+		return Task{}
+	}
 	if strings.Contains(strings.ToLower(p.Text), "the liquid") {
 		for _, l := range rw.Recipe.Lines {
 			if i := rw.Larder.Get(l.Ingredient); i != nil && i.Shelf.Moves == "liquid" && !l.Topping() &&
@@ -299,6 +350,11 @@ func (rw *rewriting) prep(s *Swap, p Prep) Task {
 		t.Part = l.Section
 	}
 	return t
+}
+
+// blooms reports whether the yeast is woken in the recipe's own liquid.
+func (rw *rewriting) blooms() bool {
+	return slices.ContainsFunc(rw.read, func(t Task) bool { return t.Verb == Bloom && len(t.Uses) > 1 })
 }
 
 // another reports whether a line belongs to another swap that makes something of it.
@@ -368,6 +424,7 @@ func (rw *rewriting) said(t Task, text string, ms []mention) (said, bool) {
 	for _, u := range t.Uses {
 		left[u.Line] = u.Share
 	}
+	byName := rw.byName(ms)
 	for _, m := range ms {
 		if m.from < at || m.to > len(text) {
 			continue
@@ -375,7 +432,13 @@ func (rw *rewriting) said(t Task, text string, ms []mention) (said, bool) {
 		if m.set != "" {
 			b.WriteString(text[at:m.to])
 			at = m.to
-			if list := rw.weights(t, left); list != "" {
+			here := map[recipe.LineID]float64{}
+			for id, share := range left {
+				if !byName[id] {
+					here[id], left[id] = share, 0
+				}
+			}
+			if list := rw.weights(t, here); list != "" {
 				b.WriteString(" (" + list + ")")
 			}
 			continue
@@ -393,7 +456,15 @@ func (rw *rewriting) said(t Task, text string, ms []mention) (said, bool) {
 				stay = append(stay, id)
 			}
 		}
+		if used := slices.DeleteFunc(slices.Clone(gone), func(id recipe.LineID) bool { return !rw.usedHere(id, left) }); len(used) > 0 {
+			gone = used // of two of a name the one that goes in here
+		}
 		switch {
+		case len(gone) == 0 && rw.isMade(stay, left):
+			name := rw.takeMade(stay, left)
+			out.changed, out.takes = true, append(out.takes, rw.prepared[stay[0]])
+			b.WriteString(text[at:m.from] + leading(text[m.from:m.state]) + name)
+			at = m.to
 		case len(gone) == 0:
 			b.WriteString(text[at:m.to])
 			at = m.to
@@ -412,6 +483,11 @@ func (rw *rewriting) said(t Task, text string, ms []mention) (said, bool) {
 				to = append(to, rw.replaced(id)...)
 			}
 			names, takes := rw.instead(gone, rw.portion(to, left, m, t))
+			for _, id := range stay { // "the flours", of which one stays
+				if w := rw.weightOf([]recipe.LineID{id}, left, false); w != "" && names != "" {
+					names = strings.Replace(names, " and ", ", ", 1) + " and " + Short(rw.Recipe.Line(id).Name) + " (" + w + ")"
+				}
+			}
 			if names == "" {
 				return out, false
 			}
@@ -420,11 +496,11 @@ func (rw *rewriting) said(t Task, text string, ms []mention) (said, bool) {
 			if m.part && len(takes) > 0 && len(t.Uses) == 0 { // it went in with the other part of the egg
 				return out, false
 			}
-			lead := text[m.from:m.state]
+			before := leading(text[m.from:m.state])
 			if m.grams > 0 {
-				lead = "the "
+				before = "the "
 			}
-			b.WriteString(text[at:m.from] + lead + names)
+			b.WriteString(text[at:m.from] + before + names)
 			at = m.to
 		}
 	}
@@ -441,6 +517,51 @@ func (rw *rewriting) said(t Task, text string, ms []mention) (said, bool) {
 	}
 	out.text = phrase.Sentence(phrase.Capital(strings.TrimSpace(s)))
 	return out, true
+}
+
+// leading is what stands before a name, without a number of pieces: "one egg" is "the gel".
+func leading(words string) string {
+	if strings.EqualFold(strings.TrimSpace(words), "one") {
+		return "the "
+	}
+	return words
+}
+
+// isMade reports whether all of some lines has been made into something before: water that
+// the husk has drunk.
+func (rw *rewriting) isMade(ids []recipe.LineID, left map[recipe.LineID]float64) bool {
+	return len(ids) > 0 && !slices.ContainsFunc(ids, func(id recipe.LineID) bool { return rw.prepared[id] == "" || left[id] <= 0 })
+}
+
+// takeMade names what lines were made into, with its whole weight the first time.
+func (rw *rewriting) takeMade(ids []recipe.LineID, left map[recipe.LineID]float64) string {
+	made := rw.prepared[ids[0]]
+	sum := 0.0
+	for id, name := range rw.prepared {
+		if name == made {
+			sum += rw.Recipe.Line(id).Grams
+			left[id] = 0
+		}
+	}
+	if rw.spoken[made] {
+		return made
+	}
+	rw.spoken[made] = true
+	return made + " (" + measure.Grams(sum).String() + ")"
+}
+
+// byName are the adapted lines that mentions name by themselves, or what they replace.
+func (rw *rewriting) byName(ms []mention) map[recipe.LineID]bool {
+	out := map[recipe.LineID]bool{}
+	for _, m := range ms {
+		for _, id := range m.lines {
+			out[id] = true
+			for _, to := range rw.replaced(id) {
+				out[to] = true
+			}
+		}
+	}
+	return out
 }
 
 // portion is what a mention takes of lines that the task uses: all that is left, or the
@@ -510,6 +631,10 @@ func (rw *rewriting) instead(gone []recipe.LineID, left map[recipe.LineID]float6
 			l := rw.Recipe.Line(x)
 			if l == nil {
 				continue
+			}
+			if rw.prepared[x] != "" {
+				left[x] = 0
+				continue // it has been made into something, which is named where its liquid was
 			}
 			name := Short(l.Name)
 			if w := rw.weightOf([]recipe.LineID{x}, left, false); w != "" {

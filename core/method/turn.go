@@ -10,6 +10,21 @@ import (
 	"kollaris/core/recipe"
 )
 
+// lostFat reports whether mentions speak of a firm fat that is gone, though an earlier task
+// took what stands for it.
+func (rw *rewriting) lostFat(ms []mention) bool {
+	return slices.ContainsFunc(ms, func(m mention) bool {
+		return slices.ContainsFunc(m.lines, func(id recipe.LineID) bool {
+			l := rw.was.Line(id)
+			if l == nil || !rw.gone[id] {
+				return false
+			}
+			i := rw.Larder.Get(l.Ingredient)
+			return i != nil && SolidFat(i)
+		})
+	})
+}
+
 // has reports whether a task uses an ingredient of a sort.
 func (rw *rewriting) has(t Task, is func(*larder.Ingredient) bool) bool {
 	return slices.ContainsFunc(t.Uses, func(u Use) bool {
@@ -36,8 +51,9 @@ func isFat(i *larder.Ingredient) bool { return i.Shelf.Texture == "fat" && i.Fac
 
 // turned writes a task whose verb does not fit what it works on any more; true where it is
 // done with, be it dropped.
-func (rw *rewriting) turned(t *Task, was Task) bool {
+func (rw *rewriting) turned(t *Task, was Task, ms []mention) bool {
 	changed := len(t.Uses) != len(was.Uses) || slices.ContainsFunc(was.Uses, func(u Use) bool { return rw.gone[u.Line] })
+	changed = changed || rw.lostFat(ms)
 	fat := rw.has(*t, isFat) || rw.has(*t, func(i *larder.Ingredient) bool { return i.Family == larder.FamilyOil })
 	solid := rw.has(*t, SolidFat)
 	dough := rw.Base == "gluten-free" || rw.Base == "nut"
@@ -45,7 +61,7 @@ func (rw *rewriting) turned(t *Task, was Task) bool {
 	case Cream:
 		if changed && !solid {
 			t.Verb, t.Changed = Beat, true
-			t.Text = "Whisk " + rw.list(*t) + " together for a minute"
+			t.Text = "Whisk " + rw.together(*t) + " for a minute"
 			if fat {
 				t.Text += ": with oil it stays runny, there is no fluff to wait for"
 			}
@@ -56,7 +72,7 @@ func (rw *rewriting) turned(t *Task, was Task) bool {
 	case RubIn:
 		if changed && !solid {
 			t.Verb, t.Changed, t.Until = Mix, true, ""
-			t.Text = phrase.Sentence("Stir " + rw.list(*t) + " together with a fork: without a firm fat it is short and tender, not in layers")
+			t.Text = phrase.Sentence("Stir " + rw.together(*t) + " with a fork: without a firm fat it is short and tender, not in layers")
 			rw.put(*t)
 			return true
 		}
@@ -67,9 +83,11 @@ func (rw *rewriting) turned(t *Task, was Task) bool {
 				return i != nil && i.Family != larder.FamilyOil && !isFat(i) && i.Family != larder.FamilyWater
 			})
 			if t.Verb != Melt || !others {
+				rw.unmelted = t.Verb == Melt
 				return true // nothing to melt or soften: it goes in where it is mixed
 			}
 			t.Verb, t.Changed, t.Until = Mix, true, ""
+			rw.unmelted = true
 			t.Text = phrase.Sentence("Stir " + rw.list(*t) + " together; warm them only if the sugar will not dissolve")
 			rw.put(*t)
 			return true
@@ -90,6 +108,16 @@ func (rw *rewriting) turned(t *Task, was Task) bool {
 		}
 	case Knead:
 		if rw.Base == "gluten-free" || rw.Base == "nut" {
+			if rw.worked { // once is enough; what was to be kneaded in is worked in
+				if len(t.Uses) == 0 {
+					return true
+				}
+				t.Verb, t.Changed, t.Until = Mix, true, ""
+				t.Text = phrase.Sentence("Work in " + rw.list(*t))
+				rw.put(*t)
+				return true
+			}
+			rw.worked = true
 			t.Verb, t.Changed, t.Until = Beat, true, ""
 			t.Hands = Time{recipe.Minutes{Min: 2, Max: 3}, "practice"}
 			text := "Beat it 3 minutes to a thick, even batter"
@@ -174,6 +202,15 @@ func (rw *rewriting) list(t Task) string {
 		return ""
 	}
 	return phrase.And(strings.Split(list, ", "))
+}
+
+// together is the list with how it comes together: into each other, or into what is there.
+func (rw *rewriting) together(t Task) string {
+	list := rw.list(t)
+	if strings.Contains(list, " and ") {
+		return list + " together"
+	}
+	return list + " into it"
 }
 
 // anew is a task said by its verb alone, for words that cannot be kept.
