@@ -206,7 +206,9 @@ func FuzzMethods(f *testing.F) {
 			t.Fatal(err)
 		}
 		if res.Refused == nil {
-			faults := slices.DeleteFunc(unsound(res, r, false), func(f string) bool { return strings.HasPrefix(f, "no foamer") || strings.Contains(f, "without a firm fat") }) // of words without sense
+			faults := slices.DeleteFunc(unsound(res, r, false), func(f string) bool {
+				return strings.HasPrefix(f, "no foamer") || strings.Contains(f, "without a firm fat")
+			}) // of words without sense
 			if len(faults) > 0 {
 				t.Fatalf("%q, %v: %v", words, res.Request.Demand().Words(), faults)
 			}

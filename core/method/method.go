@@ -40,8 +40,9 @@ type Task struct {
 	Part     string          `json:"part,omitempty"` // "" for the batter, else a section: "icing"
 	Text     string          `json:"text"`           // as it is printed: a sentence, or several
 	Written  string          `json:"written,omitempty"`
-	Span     recipe.Span     `json:"span"` // of Written, in the source text
-	Step     int             `json:"step"` // the written step that it stands in, from 0; -1 for none
+	Span     recipe.Span     `json:"span"`          // of Written, in the source text
+	Key      string          `json:"key,omitempty"` // of what is written, by which the baker corrects it
+	Step     int             `json:"step"`          // the written step that it stands in, from 0; -1 for none
 	Uses     []Use           `json:"uses,omitempty"`
 	Takes    []string        `json:"takes,omitempty"` // what an earlier task made: "flax gel"
 	Makes    string          `json:"makes,omitempty"` // what a later task takes

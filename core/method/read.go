@@ -21,6 +21,7 @@ type reading struct {
 	tasks    []Task
 	mentions [][]mention // of each task
 	part     string
+	takes    map[int][]recipe.LineID // of tasks for which the baker says it
 }
 
 // Read reads a recipe's steps as tasks. Every line is used by some task: what no step
@@ -33,6 +34,7 @@ func read(r *recipe.Recipe, l *larder.Larder) *reading {
 	for n, st := range r.Steps {
 		rd.step(n, st)
 	}
+	rd.told()
 	rd.early()
 	rd.share()
 	rd.place()
@@ -266,8 +268,16 @@ func (rd *reading) share() {
 		}
 		t.Uses = append(t.Uses, Use{id, share})
 	}
+	for n := range rd.tasks { // what the baker says goes first
+		for _, id := range rd.takes[n] {
+			take(&rd.tasks[n], id, 1)
+		}
+	}
 	for n := range rd.tasks {
 		t := &rd.tasks[n]
+		if _, said := rd.takes[n]; said {
+			continue
+		}
 		except := rd.excepted(t, rd.mentions[n])
 		if otherHalf.MatchString(t.Written) && slices.Contains(append(mixes, Top, Brush), t.Verb) {
 			parts := slices.ContainsFunc(rd.r.Lines, func(l recipe.Line) bool { return left[l.ID] > 1e-9 && left[l.ID] < 1-1e-9 })

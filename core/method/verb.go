@@ -4,6 +4,7 @@ import (
 	_ "embed"
 	"encoding/csv"
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -102,13 +103,19 @@ type Usual struct {
 var verbFile string
 
 // usuals are the rows of data/verb.csv by verb.
-var usuals = mustUsuals()
+var (
+	vocabulary []Verb // in the order of the table
+	usuals     = mustUsuals()
+)
 
 // Usuals returns what the trade says of a verb; ok is false for none of the vocabulary.
 func Usuals(v Verb) (Usual, bool) {
 	u, ok := usuals[v]
 	return u, ok
 }
+
+// Verbs are the vocabulary, in about the order of a bake.
+func Verbs() []Verb { return slices.Clone(vocabulary) }
 
 func mustUsuals() map[Verb]Usual {
 	rows, err := csv.NewReader(strings.NewReader(verbFile)).ReadAll()
@@ -128,6 +135,7 @@ func mustUsuals() map[Verb]Usual {
 		if row[6] == "warm" {
 			place = Warm
 		}
+		vocabulary = append(vocabulary, Verb(row[0]))
 		out[Verb(row[0])] = Usual{
 			Verb: Verb(row[0]), Words: row[1], Hands: recipe.Minutes{Min: number(2), Max: number(3)},
 			Wait: recipe.Minutes{Min: number(4), Max: number(5)}, Where: place, Keeps: number(7),

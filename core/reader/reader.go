@@ -57,6 +57,7 @@ type Options struct {
 	Amounts map[string]float64   // remembered: Measure → g of one
 	Fixes   map[string]Fix       // by the line's key: its text as written, "… #2" for the second line of that text
 	Facts   Facts                // typed over what was picked out
+	Told    []recipe.Told        // typed of the method's tasks
 }
 
 // Fix is a baker's correction of one line. Empty fields leave what was read.
@@ -177,7 +178,7 @@ func Read(text string, opt Options) (*Reading, error) {
 	if opt.Kitchen.Pint == 0 && british.MatchString(text) {
 		r.opt.Kitchen.Pint = measure.UKPint
 	}
-	r.Recipe = &recipe.Recipe{Schema: recipe.Schema}
+	r.Recipe = &recipe.Recipe{Schema: recipe.Schema, Told: opt.Told}
 	r.Faults = map[string]string{}
 	r.percents()
 	r.lines()

@@ -150,6 +150,17 @@ type Recipe struct {
 	Lines    []Line          `json:"lines"`
 	Steps    []Step          `json:"steps"`
 	Notes    []string        `json:"notes,omitempty"` // what stands before the ingredients
+	Told     []Told          `json:"told,omitempty"`  // what the baker says of tasks of the method
+}
+
+// Told is a baker's correction of one task of the method. Empty fields leave what was read.
+type Told struct {
+	Clause  string   `json:"clause"`            // as written; "… #2" for the second of these words
+	Verb    string   `json:"verb,omitempty"`    // of the method's vocabulary
+	Minutes Minutes  `json:"minutes,omitzero"`  // that it takes by itself, or by hand where it never waits
+	Lines   []string `json:"lines,omitempty"`   // the texts of the lines that it takes
+	Nothing bool     `json:"nothing,omitempty"` // it takes no line
+	Move    int      `json:"move,omitempty"`    // places that it is done later than written, earlier where negative
 }
 
 // Step is one step of the method.
@@ -206,6 +217,7 @@ func (r *Recipe) Clone() *Recipe {
 	c.Steps = append([]Step(nil), r.Steps...)
 	c.Stages = append([]Stage(nil), r.Stages...)
 	c.Waits = append([]Wait(nil), r.Waits...)
+	c.Told = append([]Told(nil), r.Told...)
 	return &c
 }
 

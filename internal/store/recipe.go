@@ -17,6 +17,7 @@ import (
 type Typed struct {
 	Fixes map[string]reader.Fix `json:"fixes,omitempty"`
 	Facts reader.Facts          `json:"facts,omitzero"`
+	Told  []recipe.Told         `json:"told,omitempty"` // of the method's tasks
 }
 
 // Recipe is a recipe on the shelf with its written version.

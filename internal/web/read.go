@@ -40,7 +40,7 @@ func (s *Server) reading(c *gin.Context, text string, typed store.Typed) (*reade
 	if err != nil {
 		return nil, err
 	}
-	opt.Fixes, opt.Facts = typed.Fixes, typed.Facts
+	opt.Fixes, opt.Facts, opt.Told = typed.Fixes, typed.Facts, typed.Told
 	return reader.Read(text, opt)
 }
 
@@ -64,6 +64,11 @@ func (s *Server) draft(c *gin.Context) error {
 }
 
 func (s *Server) showDraft(c *gin.Context, status int, d *store.Draft, open int) error {
+	return s.showDraftWith(c, status, d, open, nil)
+}
+
+// showDraftWith shows a draft, with the correction of a task that will not do, as typed.
+func (s *Server) showDraftWith(c *gin.Context, status int, d *store.Draft, open int, bad *badTask) error {
 	rd, err := s.reading(c, d.Text, d.Typed)
 	if err != nil {
 		s.show(
@@ -77,6 +82,7 @@ func (s *Server) showDraft(c *gin.Context, status int, d *store.Draft, open int)
 	}
 	v := s.readView(rd, d.Text, d.Typed, open)
 	v.DraftID, v.Rev, v.RecipeID = d.ID, d.Rev, d.Recipe
+	v.wrong(bad)
 	if n := len(d.Past); n > 0 {
 		v.Back = d.Past[n-1].Words
 	}
@@ -153,6 +159,17 @@ func (s *Server) saveDraft(c *gin.Context) error {
 			return err
 		}
 		d.Did(didToLine(form), before, typed, known...)
+	case "task":
+		rd, err := s.reading(c, d.Text, d.Typed)
+		if err != nil {
+			return err
+		}
+		all, fault := readTold(d.Typed.Told, form, rd.Recipe, s.kit.Larder)
+		if fault != "" {
+			return s.showDraftWith(c, http.StatusUnprocessableEntity, d, 0, &badTask{form, fault})
+		}
+		d.Typed.Told = all
+		d.Did("what is to be done was corrected", before, typed)
 	case "facts":
 		s.fixFacts(d, form)
 		d.Did("name, kind, tin, oven or time were set", before, typed)

@@ -31,7 +31,9 @@ type readView struct {
 	Rows      []readRow
 	Facts     []factField
 	Findings  []findingView // those that belong to no line
-	Steps     []readStep
+	Tasks     []taskRow
+	TasksOpen bool
+	TaskFault string   // of the correction of a task
 	StepWords string   // "5 steps"
 	Notes     []string // what stands before the ingredients
 	Names     []string // of the larder, for completion
@@ -76,9 +78,6 @@ type readRow struct {
 	Open       bool
 	Findings   []findingView
 }
-
-// readStep is a step with the lines it uses, their numbers parted by spaces.
-type readStep struct{ Text, Lines string }
 
 type readChoice struct {
 	ID, Name string
@@ -142,11 +141,8 @@ func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, op
 		v.Skipped = append(v.Skipped, skippedLine{rd.Keys[l.ID], l.Text})
 	}
 	s.findings(&v, rd)
-	for _, st := range r.Steps {
-		lines := strings.Trim(fmt.Sprint(st.Lines), "[]")
-		v.Steps = append(v.Steps, readStep{st.Text, lines})
-	}
-	v.StepWords = plural(len(v.Steps), "step")
+	v.Tasks = taskRows(r, s.kit.Larder)
+	v.StepWords = fmt.Sprintf("%s of the method, %s to do", plural(len(r.Steps), "step"), plural(len(v.Tasks), "thing"))
 	v.Notes = r.Notes
 	v.Times = timeRows(r, s.kit.Kitchen)
 	v.Cautions = review.Cautions(r, s.kit.Larder, diet.Demand{}, nil)
