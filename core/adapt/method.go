@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/method"
@@ -15,8 +16,9 @@ import (
 // method writes the steps anew for what the recipe became; the figures of the oven are put
 // in once the bake is foretold.
 func (r *assessment) method() {
+	butter, _ := r.demand.Judge(r.Larder.Get("butter"))
 	b := method.Became{
-		Recipe: r.res.Recipe, Larder: r.Larder, Base: r.res.Becomes, Measure: r.Measure, Cups: r.Kitchen.Cups, NoMilk: r.demand.ShutsOut("milk"),
+		Recipe: r.res.Recipe, Larder: r.Larder, Base: r.res.Becomes, Measure: r.Measure, Cups: r.Kitchen.Cups, NoButter: butter == diet.Breaks,
 	}
 	if r.refused == nil {
 		for _, g := range r.brings {

@@ -312,7 +312,7 @@ func (n *names) means(text string, ws []word, k, span int) bool {
 func (n *names) narrow(ids []recipe.LineID, part string) []recipe.LineID {
 	var here []recipe.LineID
 	for _, id := range ids {
-		if l := n.r.Line(id); l != nil && l.Section == part {
+		if l := n.r.Line(id); l != nil && (l.Section == part || part == "" && !l.Topping()) {
 			here = append(here, id)
 		}
 	}

@@ -52,122 +52,122 @@ func isFat(i *larder.Ingredient) bool { return i.Shelf.Texture == "fat" && i.Fac
 // turned writes a task whose verb does not fit what it works on any more; true where it is
 // done with, be it dropped.
 func (rw *rewriting) turned(t *Task, was Task, ms []mention) bool {
-	changed := len(t.Uses) != len(was.Uses) || slices.ContainsFunc(was.Uses, func(u Use) bool { return rw.gone[u.Line] })
-	changed = changed || rw.lostFat(ms)
-	fat := rw.has(*t, isFat) || rw.has(*t, func(i *larder.Ingredient) bool { return i.Family == larder.FamilyOil })
-	solid := rw.has(*t, SolidFat)
-	dough := rw.Base == "gluten-free" || rw.Base == "nut"
+	changed := len(t.Uses) != len(was.Uses) || rw.lostFat(ms) ||
+		slices.ContainsFunc(was.Uses, func(u Use) bool { return rw.gone[u.Line] })
+	firm := rw.has(*t, SolidFat)
+	proofless := rw.was.Kind.Yeasted() && (rw.Base == "gluten-free" || rw.Base == "nut")
 	switch t.Verb {
 	case Cream:
-		if changed && !solid {
-			t.Verb, t.Changed = Beat, true
-			t.Text = "Whisk " + rw.together(*t) + " for a minute"
-			if fat {
-				t.Text += ": with oil it stays runny, there is no fluff to wait for"
-			}
-			t.Text, t.Until = phrase.Sentence(t.Text), ""
-			rw.put(*t)
-			return true
-		}
+		return changed && !firm && rw.whiskInstead(t)
 	case RubIn:
-		if changed && !solid {
-			t.Verb, t.Changed, t.Until = Mix, true, ""
-			t.Text = phrase.Sentence("Stir " + rw.together(*t) + " with a fork: without a firm fat it is short and tender, not in layers")
-			rw.put(*t)
-			return true
-		}
+		return changed && !firm && rw.forkInstead(t)
 	case Melt, Soften, ChillFat:
-		if changed && !solid {
-			others := slices.ContainsFunc(t.Uses, func(u Use) bool {
-				i := rw.Larder.Get(rw.Recipe.Line(u.Line).Ingredient)
-				return i != nil && i.Family != larder.FamilyOil && !isFat(i) && i.Family != larder.FamilyWater
-			})
-			if t.Verb != Melt || !others {
-				rw.unmelted = t.Verb == Melt
-				return true // nothing to melt or soften: it goes in where it is mixed
-			}
-			t.Verb, t.Changed, t.Until = Mix, true, ""
-			rw.unmelted = true
-			t.Text = phrase.Sentence("Stir " + rw.list(*t) + " together; warm them only if the sugar will not dissolve")
-			rw.put(*t)
-			return true
-		}
+		return changed && !firm && rw.nothingToMelt(t)
 	case Foam:
-		if changed && !rw.has(*t, Foams) {
-			if len(t.Uses) == 0 {
-				return true
-			}
-			t.Verb, t.Changed, t.Until, t.AtOnce = Beat, true, "", false
-			t.Text = phrase.Sentence("Whisk " + rw.list(*t) + " together until smooth: there is nothing in it that would hold a foam")
-			rw.put(*t)
-			return true
-		}
+		return changed && !rw.has(*t, Foams) && rw.noFoam(t)
 	case Separate:
-		if changed {
-			return true
-		}
+		return changed
 	case Knead:
-		if rw.Base == "gluten-free" || rw.Base == "nut" {
-			if rw.worked { // once is enough; what was to be kneaded in is worked in
-				if len(t.Uses) == 0 {
-					return true
-				}
-				t.Verb, t.Changed, t.Until = Mix, true, ""
-				t.Text = phrase.Sentence("Work in " + rw.list(*t))
-				rw.put(*t)
-				return true
-			}
-			rw.worked = true
-			t.Verb, t.Changed, t.Until = Beat, true, ""
-			t.Hands = Time{recipe.Minutes{Min: 2, Max: 3}, "practice"}
-			text := "Beat it 3 minutes to a thick, even batter"
-			if husk(rw) {
-				text = "Work it together for 2 to 3 minutes, until it is even"
-			}
-			if rw.was.Kind.Yeasted() {
-				text += "; it is not kneaded"
-			}
-			if l := rw.list(*t); l != "" {
-				text += ", with " + l
-			}
-			t.Text = phrase.Sentence(text)
-			rw.put(*t)
-			return true
-		}
+		return (rw.Base == "gluten-free" || rw.Base == "nut") && rw.workInstead(t)
 	case KnockBack:
-		if dough && rw.was.Kind.Yeasted() {
-			return true // one proof: nothing to knock back
-		}
+		return proofless // one proof: nothing to knock back
 	case Prove:
-		if dough && rw.was.Kind.Yeasted() && rw.laterProof(was) {
-			return true // only the last, in the tin
-		}
-		if dough && rw.was.Kind.Yeasted() {
-			t.Changed = true
-			t.Text = "Let it prove once, in the tin, until it stands 1 cm below the rim, about " + fmtMinutes(40, 60) + " minutes at 24 °C: end it by the sign, not the clock."
-			if husk(rw) {
-				t.Text = "Let it prove once, in the tin or shaped, until it is half as high again, about " + fmtMinutes(40, 60) + " minutes at 24 °C: end it by the sign, not the clock."
-			}
-			t.Wait, t.Until = Time{recipe.Minutes{Min: 40, Max: 60}, "practice"}, ""
-			rw.put(*t)
-			return true
-		}
+		return proofless && rw.proveOnce(t, was)
 	case Shape:
-		if rw.Base == "gluten-free" && rw.was.Kind.Yeasted() && !husk(rw) {
-			if rw.filled {
-				return true
-			}
-			rw.filled = true
-			t.Verb, t.Changed, t.Until = Fill, true, ""
-			t.Text = "Spoon the batter into the greased tin, no more than half full, and smooth it with a wet spoon: it is too soft to shape."
-			if rw.was.Servings > 1 && rolls.MatchString(was.Written) {
-				t.Text = "Spoon the batter into greased muffin cups or rings, no more than half full, and smooth it with a wet spoon: it is too soft to shape by hand."
-			}
-			rw.put(*t)
-			return true
-		}
+		return rw.Base == "gluten-free" && rw.was.Kind.Yeasted() && !husk(rw) && rw.spoonInstead(t, was)
 	}
 	return false
+}
+
+// say puts a turned task in, in words of its own.
+func (rw *rewriting) say(t *Task, verb Verb, text string) bool {
+	t.Verb, t.Changed, t.Until, t.Text = verb, true, "", phrase.Sentence(text)
+	rw.put(*t)
+	return true
+}
+
+// whiskInstead is creaming without a firm fat.
+func (rw *rewriting) whiskInstead(t *Task) bool {
+	text := "Whisk " + rw.together(*t) + " for a minute"
+	if rw.has(*t, isFat) || rw.has(*t, func(i *larder.Ingredient) bool { return i.Family == larder.FamilyOil }) {
+		text += ": with oil it stays runny, there is no fluff to wait for"
+	}
+	return rw.say(t, Beat, text)
+}
+
+// forkInstead is rubbing in without a firm fat.
+func (rw *rewriting) forkInstead(t *Task) bool {
+	return rw.say(t, Mix, "Stir "+rw.together(*t)+" with a fork: without a firm fat it is short and tender, not in layers")
+}
+
+// nothingToMelt drops what was melted or softened: it goes in where it is mixed, unless
+// more was in the pan.
+func (rw *rewriting) nothingToMelt(t *Task) bool {
+	rw.unmelted = t.Verb == Melt
+	others := slices.ContainsFunc(t.Uses, func(u Use) bool {
+		i := rw.Larder.Get(rw.Recipe.Line(u.Line).Ingredient)
+		return i != nil && i.Family != larder.FamilyOil && !isFat(i) && i.Family != larder.FamilyWater
+	})
+	if t.Verb != Melt || !others {
+		return true
+	}
+	return rw.say(t, Mix, "Stir "+rw.list(*t)+" together; warm them only if the sugar will not dissolve")
+}
+
+// noFoam is whisking what holds no foam.
+func (rw *rewriting) noFoam(t *Task) bool {
+	if len(t.Uses) == 0 {
+		return true
+	}
+	t.AtOnce = false
+	return rw.say(t, Beat, "Whisk "+rw.list(*t)+" together until smooth: there is nothing in it that would hold a foam")
+}
+
+// workInstead is kneading without gluten: once, and what was to be kneaded in is worked in.
+func (rw *rewriting) workInstead(t *Task) bool {
+	list := rw.list(*t)
+	if rw.worked {
+		return list == "" || rw.say(t, Mix, "Work in "+list)
+	}
+	rw.worked = true
+	t.Hands = Time{recipe.Minutes{Min: 2, Max: 3}, "practice"}
+	text := "Beat it 3 minutes to a thick, even batter"
+	if husk(rw) {
+		text = "Work it together for 2 to 3 minutes, until it is even"
+	}
+	if rw.was.Kind.Yeasted() {
+		text += "; it is not kneaded"
+	}
+	if list != "" {
+		text += ", with " + list
+	}
+	return rw.say(t, Beat, text)
+}
+
+// proveOnce leaves the last proof alone, in the tin.
+func (rw *rewriting) proveOnce(t *Task, was Task) bool {
+	if rw.laterProof(was) {
+		return true
+	}
+	where := "in the tin, until it stands 1 cm below the rim"
+	if husk(rw) {
+		where = "in the tin or shaped, until it is half as high again"
+	}
+	t.Wait = Time{recipe.Minutes{Min: 40, Max: 60}, "practice"}
+	return rw.say(t, Prove, "Let it prove once, "+where+", about "+fmtMinutes(40, 60)+" minutes at 24 °C: end it by the sign, not the clock")
+}
+
+// spoonInstead is shaping what is a batter now.
+func (rw *rewriting) spoonInstead(t *Task, was Task) bool {
+	if rw.filled {
+		return true
+	}
+	rw.filled = true
+	into := "the greased tin"
+	if rw.was.Servings > 1 && rolls.MatchString(was.Written) {
+		into = "greased muffin cups or rings"
+	}
+	return rw.say(t, Fill, "Spoon the batter into "+into+", no more than half full, and smooth it with a wet spoon: it is too soft to shape")
 }
 
 var rolls = regexp.MustCompile(`(?i)\b(?:rolls|buns|balls|pieces)\b`)
