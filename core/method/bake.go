@@ -67,7 +67,8 @@ func Timed(tasks []Task, a Answer) []Task {
 			}
 		case Fill:
 			if a.OtherTin {
-				t.Text, t.Changed = phrase.Sentence(intoTin(t, a.Tin)), true
+				proves := slices.ContainsFunc(tasks, func(t Task) bool { return t.Verb == Prove })
+				t.Text, t.Changed = phrase.Sentence(intoTin(a.Tin, proves)), true
 			}
 		case Bake:
 			if blind {
@@ -98,9 +99,13 @@ func asTin(words string) string {
 }
 
 // intoTin says that the batter goes into another tin than the written one.
-func intoTin(t Task, name string) string {
+func intoTin(name string, proves bool) string {
 	if strings.Contains(name, "cups") {
-		return "Spoon it into the " + name + ", two thirds full, in paper cases or well greased"
+		full := "two thirds"
+		if proves { // it rises before it is baked
+			full = "half"
+		}
+		return "Spoon it into the " + name + ", " + full + " full, in paper cases or well greased"
 	}
 	return "Put it into the " + asTin(name) + " and level it"
 }

@@ -15,13 +15,21 @@ import (
 func (rw *rewriting) late() {
 	for n := range rw.Swaps {
 		s := &rw.Swaps[n]
+		rw.acidLast(s)
+		for _, p := range s.Prep {
+			if p.At == "mix" && s.last {
+				rw.foldLast(s, p)
+			}
+		}
+	}
+	for n := range rw.Swaps {
+		s := &rw.Swaps[n]
 		for _, p := range s.Prep {
 			verb, _ := verbOf(strings.TrimRight(p.Text, " ."))
 			switch p.At {
 			case "mix": // of the ways that name no ingredient of theirs: how to mix
 				switch {
-				case s.last:
-					rw.foldLast(s, p)
+				case s.last, len(s.acid) > 0, rw.worked && verb == Beat: // it is said
 				case !rw.made[p.Text]:
 					rw.beside(p.Text, Mix, Fold, Beat, Sift)
 				}
@@ -37,6 +45,20 @@ func (rw *rewriting) late() {
 			}
 		}
 	}
+}
+
+// acidLast stirs the acid of a swap in when all else is mixed.
+func (rw *rewriting) acidLast(s *Swap) {
+	if len(s.acid) == 0 {
+		return
+	}
+	u := usuals[Mix]
+	t := Task{Verb: Mix, Step: -1, Changed: true, AtOnce: true, Where: u.Where, Hands: Time{u.Hands, u.Source}}
+	for _, id := range s.acid {
+		t.Uses = append(t.Uses, whole(id))
+	}
+	t.Text = phrase.Sentence("Stir in the " + rw.parts(t.Uses) + " last of all, quickly")
+	rw.out = slices.Insert(rw.out, rw.place(Fill, Shape, Bake), t)
 }
 
 // soured binds the last work to the oven where soda meets a drink that was soured.
@@ -103,19 +125,31 @@ func (rw *rewriting) lastWork(text string) {
 	}
 }
 
-// whatWaits reports what forbids a rest before baking: foam, or soda and acid that have met.
-func (rw *rewriting) whatWaits() string {
-	foam := slices.ContainsFunc(rw.out, func(t Task) bool { return t.Verb == Foam && t.Part == "" })
+// restPlace is where the batter can rest: before what is put in last of all and does not wait.
+func (rw *rewriting) restPlace() int {
+	at := rw.place(Fill, Shape, Bake)
+	for at > 0 && rw.out[at-1].Part == "" && rw.out[at-1].AtOnce && rw.out[at-1].Step < 0 {
+		at--
+	}
+	return at
+}
+
+// whatWaits reports what of the tasks before an index forbids a rest: foam, or soda and acid
+// that have met.
+func (rw *rewriting) whatWaits(at int) string {
+	foam := slices.ContainsFunc(rw.out[:at], func(t Task) bool { return t.Verb == Foam && t.Part == "" })
 	soda, acid := 0.0, 0.0
 	for _, l := range rw.Recipe.Batter() {
 		if i := rw.Larder.Get(l.Ingredient); i != nil {
 			if i.ID == "baking-soda" {
 				soda += l.Grams
 			}
-			acid += l.Grams / 100 * max(0, i.Facts[larder.Acid])
+			if !slices.ContainsFunc(rw.out[at:], func(t Task) bool { return t.uses(l.ID) }) {
+				acid += l.Grams / 100 * max(0, i.Facts[larder.Acid])
+			}
 		}
 	}
-	once := slices.ContainsFunc(rw.out, func(t Task) bool { return t.AtOnce && t.Part == "" && t.Verb != Bloom })
+	once := slices.ContainsFunc(rw.out[:at], func(t Task) bool { return t.AtOnce && t.Part == "" && t.Verb != Bloom })
 	switch {
 	case foam:
 		return "the foam would fall"
@@ -132,7 +166,7 @@ const sodaWorks = "the soda has begun to work"
 // beforeBaking puts in what is to be done before the oven. A rest is left out, and said
 // why, where something in the batter does not wait.
 func (rw *rewriting) beforeBaking(p Prep, verb Verb) {
-	at := rw.place(Fill, Shape, Bake)
+	at := rw.restPlace()
 	if strings.HasPrefix(p.Text, "Into the oven at once") {
 		if n := rw.place(Bake); n < len(rw.out) {
 			rw.bindBefore(n, p.Text)
@@ -140,7 +174,7 @@ func (rw *rewriting) beforeBaking(p Prep, verb Verb) {
 		return
 	}
 	if verb == Rest || verb == Chill {
-		if why := rw.whatWaits(); why != "" && !(verb == Chill && why == sodaWorks) { // the cold slows it
+		if why := rw.whatWaits(at); why != "" && !(verb == Chill && why == sodaWorks) { // the cold slows it
 			rw.lastWork("No rest for it: " + why + ", so it goes in at once")
 			if n := rw.place(Bake); n < len(rw.out) {
 				rw.bindBefore(n, "")
@@ -329,6 +363,16 @@ func (rw *rewriting) bound() {
 			rw.out = slices.Delete(rw.out, n, n+1)
 			rw.out = slices.Insert(rw.out, first, t)
 			first++
+		}
+	}
+	if first = slices.IndexFunc(rw.out, func(t Task) bool { return t.AtOnce && t.Part == "" && t.Step < 0 && t.Verb != Bloom }); first < 0 {
+		return
+	}
+	for n := first + 1; n < rw.place(Bake); n++ { // a rest of the writer's, who had nothing that would not wait
+		if t := rw.out[n]; t.Verb == Rest && t.Part == "" && len(t.Uses) == 0 {
+			rw.out = slices.Delete(rw.out, n, n+1)
+			n--
+			rw.out[n].Text, rw.out[n].Changed = phrase.Sentence(rw.out[n].Text)+" Do not let it stand.", true
 		}
 	}
 }

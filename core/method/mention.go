@@ -289,6 +289,8 @@ func (n *names) means(text string, ws []word, k, span int) bool {
 	switch {
 	case next == "mixture" || next == "mix" || next == "batter":
 		return true // a product: what was made of it
+	case w != "cream" && next == "together" && previous == "and": // "the sugar and butter together"
+		return false
 	case (w == "cream" || w == "butter" || w == "oil" || w == "flour" || w == "juice") && alike.MatchString(text[ws[k].from:]) &&
 		(k == 0 || previous == "and" || previous == "then" || strings.HasSuffix(previous, "ly") || apart(text[ws[k-1].to:ws[k].from])):
 		return true

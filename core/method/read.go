@@ -109,6 +109,10 @@ func (rd *reading) joins(k int, verb Verb, text string, sameSentence bool) bool 
 		return true
 	case !sameSentence:
 		return false
+	case verb == Rest && t.Verb == Mix && froths.MatchString(text):
+		t.Verb = Bloom
+		rd.details(t, text)
+		return true
 	case verb == Gel && (t.Verb == Mix || t.Verb == Beat), verb == Rest && (t.Verb == Bloom || t.Verb == Gel || t.Verb == Soak || t.Verb == Sour):
 		if verb == Gel {
 			t.Verb = Gel
@@ -127,6 +131,8 @@ func (rd *reading) joins(k int, verb Verb, text string, sameSentence bool) bool 
 	}
 	return false
 }
+
+var froths = regexp.MustCompile(`(?i)\b(?:froth|foam|bubbl)`) // of yeast that wakes
 
 // early makes a rest of what cools before it is baked: melted butter, a custard.
 func (rd *reading) early() {

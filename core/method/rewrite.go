@@ -18,8 +18,10 @@ type Swap struct {
 	Title string          // "flax gel"
 	Prep  []Prep          // extra work
 
-	whole bool // it is known by its title once it is made, not by its parts
-	last  bool // it is folded in last of all
+	whole bool            // it is known by its title once it is made, not by its parts
+	last  bool            // it is folded in last of all
+	acid  []recipe.LineID // that meets its soda last of all
+	soda  []recipe.LineID // that goes into the dry things
 }
 
 // Prep is extra work that a swap asks for, in the household's words.
@@ -112,12 +114,29 @@ func (rw *rewriting) ways(s *Swap) {
 		if p.At != "start" && p.At != "mix" {
 			continue
 		}
+		if strings.Contains(p.Text, "vinegar last of all") {
+			rw.parted(s)
+			continue
+		}
 		names := slices.ContainsFunc(s.To, func(id recipe.LineID) bool {
 			l := rw.Recipe.Line(id)
 			return l != nil && speaksOf(p.Text, *l, rw.Larder)
 		})
 		s.whole = s.whole || names && s.Use != "flour" && s.Use != "butter" && s.Use != "sugar"
 		s.last = s.last || names && strings.Contains(p.Text, "fold it in last")
+	}
+}
+
+// parted settles which of a swap's lines make gas when they meet.
+func (rw *rewriting) parted(s *Swap) {
+	for _, id := range s.To {
+		switch i := rw.Larder.Get(rw.Recipe.Line(id).Ingredient); {
+		case i == nil:
+		case i.ID == "baking-soda":
+			s.soda = append(s.soda, id)
+		case i.Facts[larder.Acid] > 0:
+			s.acid = append(s.acid, id)
+		}
 	}
 }
 
@@ -139,6 +158,9 @@ func (rw *rewriting) replaced(id recipe.LineID) []recipe.LineID {
 	}
 	var out []recipe.LineID
 	for _, to := range s.To {
+		if slices.Contains(s.acid, to) || slices.Contains(s.soda, to) {
+			continue // see late, complete
+		}
 		if l := rw.Recipe.Line(to); l != nil && l.Replaces == id {
 			out = append(out, to)
 		}
@@ -189,6 +211,10 @@ func (rw *rewriting) task(t Task, ms []mention) {
 		rw.unmelted = false
 		return // nothing is hot
 	}
+	if slices.Contains(mixes, t.Verb) && t.Part == rw.heldPart {
+		t.Uses = append(t.Uses, rw.held...)
+		rw.held = nil
+	}
 	if rw.turned(&t, was, ms) {
 		return
 	}
@@ -200,10 +226,6 @@ func (rw *rewriting) task(t Task, ms []mention) {
 	}
 	if len(t.Uses) == 0 && len(was.Uses) > 0 && slices.Contains(mixes, t.Verb) && rw.waits(was) {
 		return // what stands for it goes in later
-	}
-	if slices.Contains(mixes, t.Verb) && t.Part == rw.heldPart {
-		t.Uses = append(t.Uses, rw.held...)
-		rw.held = nil
 	}
 	if said, ok := rw.said(t, text, ms); ok {
 		t.Changed = t.Changed || said.changed
@@ -264,7 +286,7 @@ func (rw *rewriting) put(t Task) {
 	}
 	for n, u := range t.Uses { // what has been made of them is taken in their stead
 		if made := rw.prepared[u.Line]; made != "" {
-			if !slices.Contains(t.Takes, made) {
+			if !slices.Contains(t.Takes, made) && strings.Contains(t.Text, made) {
 				t.Takes = append(t.Takes, made)
 			}
 			t.Uses[n].Share = 0
@@ -318,8 +340,19 @@ func (rw *rewriting) prep(s *Swap, p Prep) Task {
 		return t
 	}
 	t.Makes = s.Title
-	if verb == Gel && s.Use == "flour" {
-		t.Makes = "husk gel"
+	if s.Use == "flour" {
+		t.Makes = "flour mix"
+		if verb == Gel {
+			t.Makes = "husk gel"
+		}
+	}
+	if !strings.ContainsAny(p.Text, "0123456789") {
+		what, why, _ := strings.Cut(strings.TrimSuffix(t.Text, "."), ":")
+		t.Text = what + " (" + rw.parts(t.Uses) + ")"
+		if why != "" {
+			t.Text += ":" + why
+		}
+		t.Text += "."
 	}
 	if rw.blooms() && strings.Contains(strings.ToLower(p.Text), "the liquid") {
 		t.Text = strings.Replace(t.Text, "into the liquid", "("+rw.amount(t.Uses[0].Line, 1)+") into the water with the yeast", 1)
@@ -389,7 +422,7 @@ func speaksOf(text string, l recipe.Line, lib *larder.Larder) bool {
 // mixNow puts in what a swap mixes only when it is wanted.
 func (rw *rewriting) mixNow(s *Swap, part string) {
 	for _, p := range s.Prep {
-		if p.At != "mix" || s.last || rw.made[p.Text] {
+		if p.At != "mix" || s.last || len(s.acid) > 0 || rw.made[p.Text] {
 			continue
 		}
 		t := rw.prep(s, p)

@@ -76,7 +76,11 @@ func (rw *rewriting) said(t Task, text string, ms []mention) (said, bool) {
 	s.b.WriteString(text[s.at:])
 	words := rw.prepare(s.b.String())
 	if list := rw.weights(t, s.left); list != "" && t.Verb != Line { // what the words do not name
-		words += " (" + list + ")"
+		if strings.HasSuffix(words, ")") {
+			words += ", with " + list
+		} else {
+			words += " (" + list + ")"
+		}
 	}
 	if s.out.changed {
 		words = oneByOne.ReplaceAllString(words, "")

@@ -109,6 +109,7 @@ func (rw *rewriting) nothingToMelt(t *Task) bool {
 		return i != nil && i.Family != larder.FamilyOil && !isFat(i) && i.Family != larder.FamilyWater
 	})
 	if t.Verb != Melt || !others {
+		rw.held, rw.heldPart = append(rw.held, t.Uses...), t.Part
 		return true
 	}
 	return rw.say(t, Mix, "Stir "+rw.list(*t)+" together; warm them only if the sugar will not dissolve")
