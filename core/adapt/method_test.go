@@ -182,6 +182,52 @@ func TestFiguresOfTheBakeAreTheAnswers(t *testing.T) {
 	}
 }
 
+// What is written is read again as the same tasks, but for what terse writers leave open:
+// "rub in, mix" is one task of the writer's.
+func TestWhatIsWrittenReadsBackAsTheSameTasks(t *testing.T) {
+	whole, all, right, wanted := 0, 0, 0, 0
+	for k, r := range corpus(t) {
+		for q, req := range requests() {
+			if len(r.Steps) == 0 || (k+q)%23 != 0 {
+				continue
+			}
+			res, err := adapt.Predicted(r, req, adapt.DefaultKit())
+			require.NoError(t, err)
+			if res.Refused != nil {
+				continue
+			}
+			back := *res.Recipe
+			back.Steps, back.Told = nil, nil
+			at := 0
+			var want, got []string
+			for _, task := range res.Method {
+				back.Steps = append(back.Steps, recipe.Step{Text: task.Text, Span: recipe.Span{From: at, To: at + len(task.Text)}})
+				at += len(task.Text) + 1
+				want = append(want, string(task.Verb)+"/"+task.Part)
+			}
+			for _, task := range method.Read(&back, larder.Builtin()) {
+				got = append(got, string(task.Verb)+"/"+task.Part)
+			}
+			all++
+			if slices.Equal(got, want) {
+				whole++
+			}
+			left := slices.Clone(got)
+			for _, w := range want {
+				if n := slices.Index(left, w); n >= 0 {
+					left = slices.Delete(left, n, n+1)
+					right++
+				}
+			}
+			wanted += max(len(want), len(got))
+		}
+	}
+	t.Logf("%d of %d methods wholly, %d of %d tasks", whole, all, right, wanted)
+	assert.Greater(t, all, 200)
+	assert.GreaterOrEqual(t, float64(whole)/float64(all), 0.85)
+	assert.GreaterOrEqual(t, float64(right)/float64(wanted), 0.97)
+}
+
 // Whatever the method says, nothing that is gone is said and all that is there is used once.
 func FuzzMethods(f *testing.F) {
 	f.Add("Melt the butter. Whisk the egg whites to peaks, fold in the yolks and milk. Rub in butter. Knead, prove, knock back. Bake.", uint8(3))

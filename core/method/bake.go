@@ -85,7 +85,7 @@ func Timed(tasks []Task, a Answer) []Task {
 	return out
 }
 
-var tinName = regexp.MustCompile(`(?i)\b(?:tins?|pans?|sheets?|cups|trays?|moulds?|rings?)\b`)
+var tinName = regexp.MustCompile(`(?i)\b(?:tins?|pans?|sheets?|cups|trays?|moulds?|rings)\b`)
 
 // asTin names a tin in a sentence: "loaf 9x5 in tin".
 func asTin(words string) string {

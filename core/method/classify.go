@@ -63,11 +63,12 @@ var rules = []rule{
 	like(ChillFat, `\b(?:butter|fat|lard|block)\b.*\bfreezer\b|^freeze\b.*\b(?:butter|fat|lard|block)\b`, "freez"),
 	like(Chill, `\b(?:chill|refrigerate|fridge|refrigerator|freezer)\b`, "chill refrigerat fridge freezer"),
 	like(Separate, `^(?:separate|crack|break)\b.*\b(?:yolks?|whites?|eggs?)\b.*(?:\byolk|\bwhite|$)`, "yolk white egg"),
+	like(Sour, `^(?:stir|mix|add)\b.*\b(?:lemon juice|vinegar)\b.*\b(?:in)?to\b.*\b(?:drink|milk)\b(?: |,|$)`, "lemon vinegar"),
 	like(Foam, `^(?:whisk|whip|beat)\b.*\b(?:peaks?|stiff|stiffly|foamy?|thick(?:ened)?(?:,)? (?:and |creamy )?(?:pale|creamy|fluffy|light)|pale and (?:thick|fluffy|doubled)|until (?:very )?thick|tripled|doubled in volume|ribbon|trail|mousse)\b`, "peak stiff foam thick pale tripled doubled ribbon trail mousse"),
 	like(Foam, `^whip\b`),
 	like(Cream, `^cream\b`),
-	like(Cream, `^(?:beat|whisk|work|mix)\b (?:together )?(?:the |your |soft(?:ened)? |\d+ ?g )*(?:butter|margarine|fat|spread|block|shortening)\b.*\b(?:sugar|fluffy|creamy|pale|light)\b`),
-	like(RubIn, `^rub\b|^(?:cut|work) (?:in )?(?:the |cold |cubed )*(?:butter|fat|lard|margarine|block)\b|\bbreadcrumbs\b`, "rub cut work breadcrumbs"),
+	like(Cream, `^(?:beat|whisk|work|mix)\b (?:together )?(?:the |your |plant |unsalted |salted |soft(?:ened)? |\d+ ?g )*(?:butter|margarine|fat|spread|block|shortening)\b.*\b(?:sugar|sweetener|erythritol|allulose|fluffy|creamy|pale|light)\b`),
+	like(RubIn, `^rub\b|^(?:cut|work) (?:in )?(?:the |cold |cubed |plant )*(?:butter|fat|lard|margarine|block)\b|\bbreadcrumbs\b`, "rub cut work breadcrumbs"),
 	like(Fold, `^fold\b`),
 	like(Sift, `^(?:sift|sieve)\b`),
 	like(Knead, `\bknead\b`, "knead"),
@@ -85,6 +86,7 @@ var rules = []rule{
 	like(Fill, `^(?:pour|spoon|scrape|spread|put|tip|transfer|turn|divide|scoop|press|place|set|arrange|drop|fill|pop|lay|lift|pack|pipe|ladle|distribute)\b.*\b(?:into|in|between|among|onto|on|to|over)\b.*\b`+tinWords+`\b`),
 	like(Fill, `^(?:pour|spread|spoon|scrape|tip)\b.*\b(?:over|into|onto) (?:the )?(?:hot |cold |baked |cooled )?(?:base|crust|pastry case|case)\b`),
 	like(Syrup, `\bsyrup\b.*\b(?:over|brush|soak)|^(?:pour|spoon|drizzle|brush)\b.*\b(?:syrup|drizzle)\b`, "syrup drizzle"),
+	like(Top, `^(?:sprinkle|scatter|dust)\b`),
 	like(Ice, `^(?:fill|spread) with\b|^spread\b.*\b(?:jam|curd|marmalade)\b`),
 	like(Ice, `^(?:ice|frost)\b|\b(?:icing|frosting|glaze|filling|buttercream|ganache)\b.*\b(?:over|on top|spread|between|on the)|^(?:sandwich|pipe)\b|^(?:spread|pour|drizzle|spoon)\b.*\b(?:icing|frosting|glaze|buttercream|ganache|filling)\b`, "ic frosting glaze filling buttercream ganache sandwich pipe"),
 	like(Ice, `^(?:spread|pour|drizzle|spoon) it (?:on|over)\b|^(?:spread|pour|drizzle|spoon)\b.*\b(?:cooled|cold) (?:cake|loaf|bread|squares|buns|biscuits)`),
@@ -117,8 +119,8 @@ var adverbs = regexp.MustCompile(`^` + manner)
 // bareBake is a bake told by its figures alone: "190C for 20-25 min".
 var bareBake = regexp.MustCompile(`^(?:at )?(?:gas (?:mark )?\d|\d{3} ?(?:°|c\b|f\b|degrees)).*\bmin`)
 
-// forbids tells a clause that says what not to do.
-var forbids = regexp.MustCompile(`(?i)^(?:do not|don't|don’t|never|avoid|try not|take care|be careful|without)\b`)
+// forbids tells a clause that says what not to do, or what only under a condition.
+var forbids = regexp.MustCompile(`(?i)^(?:do not|don't|don’t|never|avoid|try not|take care|be careful|without)\b|^into the oven at once\b|\bonly if\b`)
 
 // verbOf names what a clause does; ok is false where it says nothing to do.
 func verbOf(clause string) (Verb, bool) {

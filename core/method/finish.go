@@ -141,9 +141,7 @@ func (rw *rewriting) whatWaits(at int) string {
 	soda, acid := 0.0, 0.0
 	for _, l := range rw.Recipe.Batter() {
 		if i := rw.Larder.Get(l.Ingredient); i != nil {
-			if i.ID == "baking-soda" {
-				soda += l.Grams
-			}
+			soda += l.Grams / 100 * max(0, i.Facts[larder.Soda])
 			if !slices.ContainsFunc(rw.out[at:], func(t Task) bool { return t.uses(l.ID) }) {
 				acid += l.Grams / 100 * max(0, i.Facts[larder.Acid])
 			}
@@ -153,13 +151,17 @@ func (rw *rewriting) whatWaits(at int) string {
 	switch {
 	case foam:
 		return "the foam would fall"
-	case soda > 0 && acid > 1:
+	case soda > 0 && acid > gone*soda:
 		return sodaWorks
 	case once:
 		return "what it was mixed with does not wait"
 	}
 	return ""
 }
+
+// gone is the share of the soda's gas that a rest may cost; milk alone has acid for less.
+// Source: practice.
+const gone = 0.25
 
 const sodaWorks = "the soda has begun to work"
 
@@ -182,12 +184,8 @@ func (rw *rewriting) beforeBaking(p Prep, verb Verb) {
 			return
 		}
 	}
-	if verb == Chill || verb == Rest { // as long as it is chilled or rested anyway
-		for _, t := range rw.out[:rw.place(Bake)] {
-			if t.Part == "" && (t.Verb == Chill || t.Verb == Rest && t.Wait.Source == Written) && t.Wait.Max >= float64(p.Minutes) {
-				return
-			}
-		}
+	if (verb == Chill || verb == Rest) && rw.rested(p, verb) {
+		return
 	}
 	if verb == Tent {
 		at = rw.place(Bake) + 1
@@ -207,6 +205,33 @@ func (rw *rewriting) beforeBaking(p Prep, verb Verb) {
 		t.Wait = Time{recipe.Minutes{Min: float64(p.Minutes), Max: float64(p.Minutes)}, "practice"}
 	}
 	rw.out = slices.Insert(rw.out, min(at, len(rw.out)), t)
+}
+
+// rested reports whether the mixed dough is chilled or rested anyway, if need be for as long
+// as a work asks.
+func (rw *rewriting) rested(p Prep, verb Verb) bool {
+	mixed := -1
+	bake := rw.place(Bake)
+	for n, t := range rw.out[:bake] {
+		if t.Part == "" && slices.Contains(mixes, t.Verb) && len(t.Uses) > 0 {
+			mixed = n
+		}
+	}
+	for n := mixed + 1; n < bake; n++ {
+		t := &rw.out[n]
+		if t.Part != "" || t.Verb != Chill && t.Verb != Rest {
+			continue
+		}
+		if t.Wait.Max < float64(p.Minutes) {
+			if t.Verb != verb {
+				continue
+			}
+			t.Text, t.Changed = phrase.Sentence(p.Text), true
+			t.Wait = Time{recipe.Minutes{Min: float64(p.Minutes), Max: float64(p.Minutes)}, "practice"}
+		}
+		return true
+	}
+	return false
 }
 
 // bindBefore binds the task before an index to what follows, with a sentence.

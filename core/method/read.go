@@ -62,6 +62,8 @@ func (rd *reading) step(n int, st recipe.Step) {
 			}
 			verb, does := verbOf(text)
 			if !does && len(rd.tasks) > 0 && rd.tasks[len(rd.tasks)-1].Step == n {
+				t := &rd.tasks[len(rd.tasks)-1]
+				t.AtOnce = t.AtOnce || bind.MatchString(text)
 				rd.more(len(rd.tasks)-1, st, c) // a remark belongs to what it is about
 				continue
 			}
@@ -107,6 +109,10 @@ func (rd *reading) joins(k int, verb Verb, text string, sameSentence bool) bool 
 	case verb == Bake && t.Verb == Bake && t.Wait.Source != Written && t.Oven == 0:
 		rd.details(t, text)
 		return true
+	case verb == Mix && slices.Contains(mixes, t.Verb) && asWell.MatchString(text),
+		verb == Knead && t.Verb == Knead && len(rd.names.all(text)) == 0,
+		verb == Cool && (t.Verb == Cool || t.Verb == CoolTin) && beforeCut.MatchString(text):
+		return true
 	case !sameSentence:
 		return false
 	case verb == Rest && t.Verb == Mix && froths.MatchString(text):
@@ -131,6 +137,11 @@ func (rd *reading) joins(k int, verb Verb, text string, sameSentence bool) bool 
 	}
 	return false
 }
+
+var (
+	asWell    = regexp.MustCompile(`(?i)^add\b.*\b(?:as well|too)$`)
+	beforeCut = regexp.MustCompile(`(?i)\b(?:before (?:it is|they are|you) (?:cut|sliced?|moved)|before (?:slicing|cutting))\b`)
+)
 
 var froths = regexp.MustCompile(`(?i)\b(?:froth|foam|bubbl)`) // of yeast that wakes
 

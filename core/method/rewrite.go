@@ -239,7 +239,9 @@ func (rw *rewriting) task(t Task, ms []mention) {
 		if len(t.Uses) == 0 && slices.Contains(mixes, t.Verb) && (len(was.Uses) > 0 || rw.goneOnly(ms)) {
 			return // all that it took has gone in before, or is gone
 		}
-		t.Text, t.Changed = rw.anew(t), true
+		if t.Text, t.Changed = rw.anew(t), true; t.Text == "" {
+			return
+		}
 	}
 	rw.put(t)
 }
@@ -327,7 +329,10 @@ func (rw *rewriting) prep(s *Swap, p Prep) Task {
 		verb = Sour
 	}
 	u := usuals[verb]
-	t := Task{Verb: verb, Text: phrase.Sentence(p.Text), Step: -1, Changed: true, Where: u.Where, Hands: Time{u.Hands, u.Source}, AtOnce: false}
+	t := Task{
+		Verb: verb, Text: phrase.Sentence(strings.Replace(p.Text, "; then stir in the rest", "", 1)), Step: -1, Changed: true,
+		Where: u.Where, Hands: Time{u.Hands, u.Source},
+	}
 	if p.Minutes > 0 {
 		t.Wait = Time{recipe.Minutes{Min: float64(p.Minutes), Max: float64(p.Minutes)}, "practice"}
 	}
@@ -356,7 +361,6 @@ func (rw *rewriting) prep(s *Swap, p Prep) Task {
 	}
 	if rw.blooms() && strings.Contains(strings.ToLower(p.Text), "the liquid") {
 		t.Text = strings.Replace(t.Text, "into the liquid", "("+rw.amount(t.Uses[0].Line, 1)+") into the water with the yeast", 1)
-		t.Text = strings.Replace(t.Text, "; then stir in the rest", "", 1)
 		t.Makes = ""
 		rw.made[p.Text] = true
 		for _, u := range t.Uses {

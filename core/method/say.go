@@ -167,15 +167,26 @@ func (s *saying) replace(m mention, gone, stay []recipe.LineID) bool {
 			names = strings.Replace(names, " and ", ", ", 1) + " and " + Short(s.Recipe.Line(id).Name) + " (" + w + ")"
 		}
 	}
+	if more, ok := strings.CutPrefix(s.text[m.to:], " and "); ok {
+		if _, does := verbOf(more); !does { // a list goes on
+			names = strings.Replace(names, " and ", ", ", 1)
+		}
+	}
 	s.out.changed = true
 	s.out.takes = append(s.out.takes, takes...)
 	before := leading(s.text[m.from:m.state])
 	if m.grams > 0 {
 		before = "the "
 	}
+	if at := counted.FindStringIndex(s.text[s.at:m.from]); at != nil { // "beat in 2 eggs" is "the gel"
+		m.from, before = s.at+at[0], "the "
+	}
 	s.write(m, before+names)
 	return true
 }
+
+// counted is a number of pieces before a name.
+var counted = regexp.MustCompile(`(?i)\b(?:\d+|two|three|four|five|six|both) (?:(?:large|medium|small|whole|free-range) )*(?:the )?$`)
 
 // leading is what stands before a name, without a number of pieces: "one egg" is "the gel".
 func leading(words string) string {

@@ -121,7 +121,15 @@ func (rw *rewriting) noFoam(t *Task) bool {
 		return true
 	}
 	t.AtOnce = false
-	return rw.say(t, Beat, "Whisk "+rw.list(*t)+" together until smooth: there is nothing in it that would hold a foam")
+	if len(t.Uses) == 1 && rw.has(*t, isDry) && rw.prepared[t.Uses[0].Line] == "" { // nothing to whisk it with
+		rw.held, rw.heldPart = append(rw.held, t.Uses...), t.Part
+		return true
+	}
+	list := rw.list(*t)
+	if strings.Contains(list, " and ") {
+		list += " together"
+	}
+	return rw.say(t, Beat, "Whisk "+list+" until smooth: there is nothing in it that would trap air")
 }
 
 // workInstead is kneading without gluten: once, and what was to be kneaded in is worked in.
@@ -133,8 +141,10 @@ func (rw *rewriting) workInstead(t *Task) bool {
 	rw.worked = true
 	t.Hands = Time{recipe.Minutes{Min: 2, Max: 3}, "practice"}
 	text := "Beat it 3 minutes to a thick, even batter"
-	if husk(rw) {
-		text = "Work it together for 2 to 3 minutes, until it is even"
+	shaped := !rw.was.Kind.Yeasted() && slices.ContainsFunc(rw.read, func(t Task) bool { return t.Verb == Shape })
+	verb := Beat
+	if husk(rw) || shaped {
+		verb, text = Mix, "Work it together for 2 to 3 minutes, until it is even"
 	}
 	if rw.was.Kind.Yeasted() {
 		text += "; it is not kneaded"
@@ -142,7 +152,7 @@ func (rw *rewriting) workInstead(t *Task) bool {
 	if list != "" {
 		text += ", with " + list
 	}
-	return rw.say(t, Beat, text)
+	return rw.say(t, verb, text)
 }
 
 // proveOnce leaves the last proof alone, in the tin.
@@ -214,15 +224,29 @@ func (rw *rewriting) together(t Task) string {
 	return list + " into it"
 }
 
-// anew is a task said by its verb alone, for words that cannot be kept.
+// unweighed names what a task takes and nobody weighs: sugar for dusting.
+func (rw *rewriting) unweighed(t Task) string {
+	var out []string
+	for _, u := range t.Uses {
+		out = append(out, Short(rw.Recipe.Line(u.Line).Name))
+	}
+	return phrase.And(out)
+}
+
+// anew is a task said by its verb alone, for words that cannot be kept; "" where nothing is
+// left to do.
 func (rw *rewriting) anew(t Task) string {
 	list := rw.list(t)
+	if list == "" && (t.Verb == Brush || t.Verb == Top) {
+		list = rw.unweighed(t)
+		if list == "" {
+			return ""
+		}
+	}
 	if list == "" {
 		switch t.Verb {
 		case Mix, Beat, Fold, Sift, Blend, Melt:
 			return "Mix it through."
-		case Brush, Top:
-			return "Leave the top as it is."
 		case Line:
 			return "Grease and line the tin."
 		case Heat:
