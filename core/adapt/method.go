@@ -29,7 +29,8 @@ func (r *assessment) method() {
 	}
 	r.res.Method = method.Rewrite(r.before, b)
 	for n := range r.res.Method {
-		r.res.Method[n].Text = r.Kitchen.Say(r.res.Method[n].Text)
+		t := &r.res.Method[n]
+		t.Text = r.Kitchen.InScale(t.Text, t.Where == method.InOven)
 	}
 }
 

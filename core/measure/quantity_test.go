@@ -226,3 +226,23 @@ func TestDigits(t *testing.T) {
 	}
 	assert.False(t, strings.Contains(measure.Grams(12345).String(), "e"))
 }
+
+func TestAWritersTemperaturesInTheKitchensScale(t *testing.T) {
+	f, c := measure.Kitchen{Fahrenheit: true}, measure.Kitchen{}
+	for _, x := range []struct {
+		in, f, c string
+		oven     bool
+	}{
+		{"Bake at 190C for 20 minutes", "Bake at 375 °F for 20 minutes", "Bake at 190C for 20 minutes", true},
+		{"Bake at 350 degrees F", "Bake at 350 degrees F", "Bake at 175 °C", true},
+		{"until it reads 93°C", "until it reads 199 °F", "until it reads 93°C", false},
+		{"reads 93 to 96 °C", "reads 199 to 205 °F", "reads 93 to 96 °C", false},
+		{"warm water, 100-110F", "warm water, 100-110F", "warm water, 38-43 °C", false},
+		{"at 180°C/350°F until", "at 350 °F until", "at 180°C/350°F until", true},
+		{"at 350F (180C) until", "at 350F (180C) until", "at 180 °C until", true},
+		{"in 2 C flour, 9 x 13 in, 30 F", "in 2 C flour, 9 x 13 in, 30 F", "in 2 C flour, 9 x 13 in, -1 °C", false},
+	} {
+		assert.Equal(t, x.f, f.InScale(x.in, x.oven))
+		assert.Equal(t, x.c, c.InScale(x.in, x.oven))
+	}
+}

@@ -170,3 +170,33 @@ func FindOven(s string) (c Celsius, from, to int, ok bool) {
 }
 
 func overlaps(a, b, c, d int) bool { return a < d && c < b }
+
+// heats are temperatures as writers put them: "190C", "350 °F", "180°C/350°F", "93 to 96 °C".
+var heats = regexp.MustCompile(`\b(\d{2,3})(?:( ?(?:to|–|-) ?)(\d{2,3}))? ?(?:° ?|degrees )?(C|F|Celsius|Fahrenheit)\b(?:( ?[/(] ?)(\d{2,3}) ?(?:° ?|degrees )?(C|F|Celsius|Fahrenheit)\b\)?)?`)
+
+// InScale brings the temperatures of a writer's sentence to the kitchen's scale, an oven's to
+// 5 degrees; of two beside each other the kitchen's stays. What stands in its scale already
+// is left as it is written.
+func (k Kitchen) InScale(sentence string, oven bool) string {
+	mine := k.Degrees()[len("°"):]
+	return heats.ReplaceAllStringFunc(sentence, func(s string) string {
+		m := heats.FindStringSubmatch(s)
+		if m[4][:1] == mine {
+			return s
+		}
+		if m[7] != "" && m[7][:1] == mine {
+			return m[6] + " " + k.Degrees()
+		}
+		one := func(number string) string {
+			c, _ := ParseTemperature(number+" "+m[4][:1], false)
+			if oven {
+				return k.OvenText(c)
+			}
+			return k.Temperature(c)
+		}
+		if m[3] == "" {
+			return one(m[1])
+		}
+		return strings.TrimSuffix(one(m[1]), " "+k.Degrees()) + m[2] + one(m[3])
+	})
+}

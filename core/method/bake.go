@@ -31,6 +31,7 @@ type Lower struct {
 }
 
 var (
+	tented  = regexp.MustCompile(`(?i)\b(?:foil|tent)`)
 	dusted  = regexp.MustCompile(`(?i)\b(?:flour|dust|butter|breadcrumbs)`)
 	figures = regexp.MustCompile(`(?i)\d|°|\bhour|\bmin|\bgas\b|\boven\b`)
 )
@@ -133,8 +134,11 @@ func (a Answer) bake(t Task) Task {
 		text += ", when it reads " + a.Done + " in the middle"
 	}
 	text = phrase.Sentence(text)
+	if tented.MatchString(t.Text) {
+		text += " Cover it loosely with foil if it browns too fast."
+	}
 	for _, s := range sentences(t.Text) { // what else the writer says of it
-		if more := t.Text[s.from:s.to]; !figures.MatchString(more) && s.from > 0 {
+		if more := t.Text[s.from:s.to]; !figures.MatchString(more) && !tented.MatchString(more) && s.from > 0 {
 			text += " " + more
 		}
 	}

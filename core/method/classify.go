@@ -41,6 +41,7 @@ var rules = []rule{
 	like(Line, `^(?:grease|line|butter|oil|flour|dust|spray|coat)\b.*\b`+tinWords+`\b`, "grease line butter oil flour dust spray coat"),
 	like(Line, `^(?:place|put|arrange|drop|pop|set) .*\b(?:paper|muffin|cupcake|foil) (?:cases|liners|cups)\b`),
 	like(Line, `^(?:prepare|line)\b.*\b(?:`+tinWords+`|paper|parchment)\b`),
+	like(Bake, `^bake\b.*\b(?:minutes?|mins?|hours?)\b.*\b(?:foil|tent)`, "foil tent"),
 	like(Tent, `\b(?:foil|tent)\b`, "foil tent"),
 	like(Turn, `^(?:turn|rotate|swap|flip)\b.*\b(?:round|around|over|sheets?|trays?|half-?way|shelves)\b`),
 	like(Bake, `^(?:reduce|lower|increase|raise|turn down|turn (?:the )?(?:oven|heat)|drop)\b.*(?:\boven\b|\bheat\b|\btemperature\b|°|\d{3})`),

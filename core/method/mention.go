@@ -176,7 +176,7 @@ var (
 	but  = regexp.MustCompile(`(?i)^\s*(?:but|except(?: for)?|apart from|bar)\s+(?:the\s+)?`)
 
 	// before is what may stand before a name and says how much of it
-	before = regexp.MustCompile(`(?i)(?:(?:about |roughly )?(half|a half|one half|a third|one third|two[- ]thirds|three[- ]quarters|a quarter|one quarter|most|some|a little|a few|a handful|one|the rest|the remaining|remaining|rest|the last|the other half|another third|the other|1/2|½|1/3|⅓|2/3|⅔|3/4|¾|1/4|¼)(?: (?:of )?(?:the |your )?|\s+)|(\d+(?:[.,]\d+)?|½|¼|¾)\s*(g|ml|tbsp|tsp|tablespoons?|teaspoons?|cups?)\s+(?:of )?(?:the )?|(?:all (?:of )?)?(?:the|your|that) )$`)
+	before = regexp.MustCompile(`(?i)(?:(?:about |roughly )?(half|a half|one half|a third|one third|two[- ]thirds|three[- ]quarters|a quarter|one quarter|most|some|a little|a few|a handful|one|the rest|the remaining|remaining|rest|the last|the other half|another third|the other|1/2|½|1/3|⅓|2/3|⅔|3/4|¾|1/4|¼)(?: (?:of )?(?:the |your )?|\s+)|(\d+(?:[.,]\d+)?(?: ?[½¼¾⅓⅔]| \d/\d)?|\d/\d|[½¼¾⅓⅔])\s*(g|ml|tbsp|tsp|tablespoons?|teaspoons?|cups?)\s+(?:of )?(?:the )?|(one|two|three|four|five|six|\d) of (?:the|your) |(?:all (?:of )?)?(?:the|your|that) )$`)
 	after  = regexp.MustCompile(`(?i)^(?:,)?\s*(?:a third|one third|half|a little|a bit|bit by bit|gradually)\b`)
 )
 
@@ -350,6 +350,9 @@ func (n *names) quantify(text string, m *mention, ws []word, k int) {
 		case strings.Contains(words, "rest") || strings.Contains(words, "remaining") || strings.Contains(words, "other") || strings.Contains(words, "last"):
 			m.rest = true
 		}
+	}
+	if at[8] >= 0 {
+		m.share = n.piecesOf(strings.ToLower(text[at[8]:at[9]]), m.lines)
 	}
 	if at[4] >= 0 {
 		m.grams = n.gramsOf(text[at[4]:at[5]], strings.ToLower(text[at[6]:at[7]]), m.lines)

@@ -445,6 +445,18 @@ func isDry(i *larder.Ingredient) bool {
 		!(i.Family == larder.FamilySugar && i.Facts[larder.Water] > 12) && i.Family != larder.FamilyExtract
 }
 
+// piecesOf is the share of a line that so many of its pieces are: "2 of the eggs" of three.
+func (n *names) piecesOf(number string, ids []recipe.LineID) float64 {
+	x := map[string]float64{"one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6}[number]
+	if x == 0 {
+		x, _ = measure.ParseDecimal(number)
+	}
+	if l := n.r.Line(ids[0]); l != nil && l.Unit == "" && l.Amount.Mid() > x {
+		return x / l.Amount.Mid()
+	}
+	return 0
+}
+
 // gramsOf is a written amount in grams, by what the line's ingredient weighs; 0 where that
 // is not known.
 func (n *names) gramsOf(number, unit string, ids []recipe.LineID) float64 {

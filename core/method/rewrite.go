@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"kollaris/core/larder"
+	"kollaris/core/measure"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 )
@@ -304,20 +305,28 @@ func (rw *rewriting) put(t Task) {
 // early are the tasks that come before all others: gels, soured drinks.
 func (rw *rewriting) early() []Task {
 	var out []Task
-	for n := range rw.Swaps {
-		s := &rw.Swaps[n]
-		for _, p := range s.Prep {
-			if p.At != "start" {
-				continue
+	for _, drinks := range []bool{false, true} { // what drinks the liquid comes when it is soured
+		for n := range rw.Swaps {
+			s := &rw.Swaps[n]
+			for _, p := range s.Prep {
+				if p.At != "start" || theLiquid(p) != drinks {
+					continue
+				}
+				t := rw.prep(s, p)
+				if len(t.Uses) > 0 {
+					out = append(out, t)
+				} // else it is said where the ingredient goes in: see complete
 			}
-			t := rw.prep(s, p)
-			if len(t.Uses) > 0 {
-				out = append(out, t)
-			} // else it is said where the ingredient goes in: see complete
 		}
 	}
 	return out
 }
+
+// theLiquid reports whether a work is done with all the liquid of the batter.
+func theLiquid(p Prep) bool { return strings.Contains(strings.ToLower(p.Text), "the liquid") }
+
+// huskGel is what the husk of a gluten-free dough makes of its liquid.
+const huskGel = "husk gel"
 
 // prep is the task of an extra work, with the lines of the swap that it names.
 func (rw *rewriting) prep(s *Swap, p Prep) Task {
@@ -348,7 +357,7 @@ func (rw *rewriting) prep(s *Swap, p Prep) Task {
 	if s.Use == "flour" {
 		t.Makes = "flour mix"
 		if verb == Gel {
-			t.Makes = "husk gel"
+			t.Makes = huskGel
 		}
 	}
 	if !strings.ContainsAny(p.Text, "0123456789") {
@@ -359,7 +368,7 @@ func (rw *rewriting) prep(s *Swap, p Prep) Task {
 		}
 		t.Text += "."
 	}
-	if rw.blooms() && strings.Contains(strings.ToLower(p.Text), "the liquid") {
+	if rw.blooms() && theLiquid(p) {
 		t.Text = strings.Replace(t.Text, "into the liquid", "("+rw.amount(t.Uses[0].Line, 1)+") into the water with the yeast", 1)
 		t.Makes = ""
 		rw.made[p.Text] = true
@@ -369,14 +378,8 @@ func (rw *rewriting) prep(s *Swap, p Prep) Task {
 		rw.huskTask = &t
 		return Task{}
 	}
-	if strings.Contains(strings.ToLower(p.Text), "the liquid") {
-		for _, l := range rw.Recipe.Lines {
-			if i := rw.Larder.Get(l.Ingredient); i != nil && i.Shelf.Moves == "liquid" && !l.Topping() &&
-				l.Grams > 0 && rw.prepared[l.ID] == "" && !rw.another(s, l) {
-				t.Uses = append(t.Uses, whole(l.ID))
-			}
-		}
-		t.Text = strings.Replace(t.Text, "the liquid", "the liquid ("+rw.parts(t.Uses[1:])+")", 1)
+	if theLiquid(p) {
+		rw.drink(s, &t)
 	}
 	for _, u := range t.Uses {
 		rw.prepared[u.Line] = t.Makes
@@ -386,6 +389,32 @@ func (rw *rewriting) prep(s *Swap, p Prep) Task {
 		t.Part = l.Section
 	}
 	return t
+}
+
+// drink puts all the liquid of the batter into a work, soured as it is.
+func (rw *rewriting) drink(s *Swap, t *Task) {
+	var into []string
+	for _, l := range rw.Recipe.Lines {
+		i := rw.Larder.Get(l.Ingredient)
+		if i == nil || i.Shelf.Moves != "liquid" || l.Topping() || l.Grams <= 0 || t.uses(l.ID) {
+			continue
+		}
+		switch made := rw.prepared[l.ID]; {
+		case slices.Contains(t.Takes, made):
+		case strings.HasPrefix(made, "soured"):
+			t.Takes = append(t.Takes, made)
+			into = append(into, measure.Grams(rw.weightOfMade(made)).String()+" "+made)
+		case made == "" && !rw.another(s, l):
+			t.Uses = append(t.Uses, whole(l.ID))
+			into = append(into, rw.named(l.ID, 1))
+		}
+	}
+	for id, made := range rw.prepared {
+		if slices.Contains(t.Takes, made) {
+			rw.prepared[id] = t.Makes
+		}
+	}
+	t.Text = strings.Replace(t.Text, "the liquid", "the liquid ("+strings.Join(into, ", ")+")", 1)
 }
 
 // blooms reports whether the yeast is woken in the recipe's own liquid.

@@ -60,7 +60,7 @@ func detail(r *recipe.Recipe, t method.Task) string {
 
 // became is what a case makes of a recipe: its lines that begin with a tilde.
 //
-//	~ swap USE | words of the lines that go | title | grams ingredient [<line that it replaces], ...
+//	~ swap USE | words of the lines that go | title | grams ingredient [<the line it replaces, or none], ...
 //	~ prep WHEN MINUTES [VERB] | words, of the last swap
 //	~ add grams ingredient [name]; out words; base NAME; cups; no butter
 //	~ answer °C | first look | low-high | tin [| other tin] [| done 96 °C] [| then 150 °C@15]
@@ -110,7 +110,10 @@ func has(ids []recipe.LineID, id recipe.LineID) bool {
 func (c *became) add(of string, gone []recipe.LineID) recipe.LineID {
 	c.t.Helper()
 	of, stands, ok := strings.Cut(of, " <")
-	if ok {
+	switch {
+	case stands == "none":
+		gone = nil
+	case ok:
 		gone = c.find(stands)
 	}
 	grams, id, _ := strings.Cut(strings.TrimSpace(of), " ")

@@ -142,6 +142,13 @@ func (s *saying) name(m mention) bool {
 	case len(gone) == 0 && s.isMade(stay, s.left):
 		s.out.changed, s.out.takes = true, append(s.out.takes, s.prepared[stay[0]])
 		s.write(m, leading(s.text[m.from:m.state])+s.takeMade(stay, s.left))
+	case len(gone) == 0 && m.grams > 0 && len(stay) == 1: // what is written of it may be another amount by now
+		weight := s.weightOf(stay, s.portion(stay, s.left, m), false)
+		if weight == "" {
+			s.keep(m, "")
+			break
+		}
+		s.write(m, weight+" "+s.text[m.state:m.to])
 	case len(gone) == 0:
 		s.keep(m, s.weightOf(stay, s.portion(stay, s.left, m), m.grams > 0))
 	case len(stay) > 0 && len(used) == 0: // one of the name is still there
@@ -246,19 +253,34 @@ func (rw *rewriting) byName(ms []mention) map[recipe.LineID]bool {
 // portion is what a mention takes of lines that the task uses: all that is left, or the
 // part that the words give. What it takes is left no more.
 func (rw *rewriting) portion(ids []recipe.LineID, left map[recipe.LineID]float64, m mention) map[recipe.LineID]float64 {
-	if m.share <= 0 && !m.part {
+	if m.share <= 0 && !m.part && m.grams <= 0 {
 		return left
 	}
 	out := map[recipe.LineID]float64{}
 	for _, id := range ids {
 		of := m.share
-		if m.part {
+		switch {
+		case m.part:
 			of = left[id]
+		case m.grams > 0:
+			of = rw.shareOf(id, m.grams)
 		}
 		out[id] = min(of, left[id])
 		left[id] -= out[id]
 	}
 	return out
+}
+
+// shareOf is what written grams are of a line, or of the one that it stands for.
+func (rw *rewriting) shareOf(id recipe.LineID, grams float64) float64 {
+	l := rw.was.Line(id)
+	if now := rw.Recipe.Line(id); now != nil && now.Replaces != 0 {
+		l = rw.was.Line(now.Replaces)
+	}
+	if l == nil || l.Grams <= 0 || grams >= 0.95*l.Grams {
+		return 1
+	}
+	return grams / l.Grams
 }
 
 // goneOnly reports whether mentions are of lines that are gone and of no others.
@@ -287,6 +309,13 @@ func (rw *rewriting) instead(gone []recipe.LineID, left map[recipe.LineID]float6
 		}
 		if s.last {
 			return "", nil
+		}
+		if len(to) > 0 && rw.prepared[to[0]] == huskGel && s.whole { // the husk has drunk it
+			takes = append(takes, huskGel)
+			if name := rw.takeMade(to, left); !slices.Contains(list, name) {
+				list = append(list, name)
+			}
+			continue
 		}
 		if s.whole && slices.ContainsFunc(to, func(x recipe.LineID) bool { return rw.prepared[x] != "" }) || rw.willMix(s) {
 			name := s.Title
@@ -394,7 +423,7 @@ func (rw *rewriting) weights(t Task, left map[recipe.LineID]float64) string {
 			if rw.spoken[made] {
 				continue // all of it went in before
 			}
-			if whole := rw.weightOfMade(made); whole > sum && sum > 0 && made == "husk gel" {
+			if whole := rw.weightOfMade(made); whole > sum && sum > 0 && made == huskGel {
 				sum, rw.spoken[made] = whole, true // it is taken up at once
 			}
 			out = append(out, measure.Grams(sum).String()+" "+made)
