@@ -46,7 +46,7 @@ func readCommand() *cobra.Command {
 
 func adaptCommand() *cobra.Command {
 	var asJSON bool
-	var diets, bans, swaps, limits []string
+	var diets, bans, swaps, limits, loose []string
 	var tin, at string
 	c := &cobra.Command{
 		Use:   "adapt [--json] [--diet egg-free]… [--ban ID]… [--swap egg=flax-gel]… [--limit net-carb=6]… [--tin NAME] FILE|-",
@@ -78,7 +78,7 @@ func adaptCommand() *cobra.Command {
 					return err
 				}
 			}
-			v := url.Values{"diet": diets, "ban": bans, "swap": swaps, "limit": limits}
+			v := url.Values{"diet": diets, "ban": bans, "swap": swaps, "limit": limits, "loose": loose}
 			if tin != "" {
 				v.Set("tin", tin)
 			}
@@ -108,6 +108,7 @@ func adaptCommand() *cobra.Command {
 	f.BoolVar(&asJSON, "json", false, "write one JSON document")
 	f.StringArrayVar(&diets, "diet", nil, "egg-free or dairy-free; may be given more than once")
 	f.StringArrayVar(&bans, "ban", nil, "an allergen (nuts, soya, sesame …) or an ingredient")
+	f.StringArrayVar(&loose, "loose", nil, "take off what the recipe is as written: gluten-free, vegan, nuts …")
 	f.StringArrayVar(&swaps, "swap", nil, "USE=SCHOOL, for instance egg=flax-gel")
 	f.StringArrayVar(&limits, "limit", nil, "the most of a serving: net-carb=6, sugars=9, added-sugars=5, sodium=140")
 	f.StringVar(&at, "at", "", "the heat of the oven: 180, 350 F, gas 4 or 160 fan")

@@ -3,6 +3,7 @@ package main
 import (
 	"cmp"
 	"math"
+	"slices"
 
 	"kollaris/core/adapt"
 	"kollaris/core/diet"
@@ -253,9 +254,18 @@ type wireAdapted struct {
 	Cautions   []wireCaution `json:"cautions"`
 	Becomes    string        `json:"becomes"`
 	Limits     []wireLimit   `json:"limits"`
+	AsWritten  []wireClaim   `json:"as_written"`
 	Doubts     []string      `json:"doubts"`
 	Confidence string        `json:"confidence"`
 	Refused    *wireRefusal  `json:"refused"`
+}
+
+// wireClaim is what the written recipe shows itself to be free of.
+type wireClaim struct {
+	ID      string `json:"id"`
+	By      string `json:"by"`
+	Against string `json:"against"`
+	Off     bool   `json:"off"`
 }
 
 func adaptedOf(res *adapt.Result, findings []wireFinding) wireAdapted {
@@ -264,6 +274,7 @@ func adaptedOf(res *adapt.Result, findings []wireFinding) wireAdapted {
 		Recipe: wireOf(res.Recipe, findings, res.Measures), Changes: []wireChange{}, Verdict: v.Words, State: v.State,
 		Allergens:  wireAllergens{list(v.Holds), list(v.Check), list(v.New), list(v.Gone), list(v.Unread)},
 		Demands:    []wireDemand{},
+		AsWritten:  []wireClaim{},
 		Nutrition:  wireNutrition{servingOf(res.Serving), servingOf(res.ServingBefore), len(res.Gaps) > 0, []string{}},
 		Cautions:   []wireCaution{},
 		Becomes:    res.Becomes,
@@ -276,6 +287,9 @@ func adaptedOf(res *adapt.Result, findings []wireFinding) wireAdapted {
 	}
 	demand := res.Request.Demand()
 	covers := demand.Covers()
+	for _, c := range res.AsWritten {
+		w.AsWritten = append(w.AsWritten, wireClaim{c.ID(), c.By, c.Against, slices.Contains(res.Request.Loose, c.ID())})
+	}
 	for n, id := range demand.Bans {
 		w.Demands = append(w.Demands, wireDemand{id, covers[n]})
 	}

@@ -78,14 +78,17 @@ func Predicted(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
 
 // adapt is the way through, a stage a line.
 func adapt(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
-	scaled := scale(written, newAsked(written, req, kit))
+	shown := Shown(written, kit.Larder)
+	scaled := scale(written, newAsked(written, req.asWritten(shown), kit))
 	screened := screen(scaled)
 	chosen := choose(screened)
 	amounts, err := solve(chosen)
 	if err != nil {
 		return nil, err
 	}
-	return assess(written, assemble(amounts)), nil
+	res := assess(written, assemble(amounts))
+	res.AsWritten, res.Doubts = shown, append(contradicted(shown), res.Doubts...)
+	return res, nil
 }
 
 // servings is what is asked, else what the recipe says, else eight; a batch of

@@ -20,10 +20,13 @@ type Asking struct {
 // it. Whose demand it is makes no difference.
 func Asks(r *recipe.Recipe, req Request, res *Result, kit Kit) ([]Asking, error) {
 	var out []Asking
-	all := req.Demand()
+	all := res.Request.Demand()
 	try := func(words string, d diet.Demand) error {
 		q := req
 		q.Diets, q.Bans, q.Limits, q.For, q.Theirs = d.Diets, d.Bans, d.Limits, nil, diet.Demand{}
+		for _, c := range res.AsWritten { // it is among them
+			q.Loose = append(slices.Clone(q.Loose), c.ID())
+		}
 		without, err := Adapt(r, q, kit)
 		if err != nil {
 			return err

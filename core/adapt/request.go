@@ -26,6 +26,8 @@ type Request struct {
 	Limits   []diet.Limit          `json:"limits,omitempty"` // wishes a serving
 	For      []int64               `json:"for,omitempty"`    // people of the household, by id
 	Theirs   diet.Demand           `json:"theirs,omitzero"`  // what those people must have, laid over the rest; no part of the address
+	Shown    diet.Demand           `json:"shown,omitzero"`   // what the recipe shows itself to be free of: laid over the rest by Adapt
+	Loose    []string              `json:"loose,omitempty"`  // of that, what the baker takes off: diets and bans by id
 	Unread   []Fault               `json:"unread,omitempty"` // what was asked of the eating and not understood: it holds up the verdict
 	Swaps    map[string]string     `json:"swaps,omitempty"`  // use ("egg", "butter-topping") → school
 	Jobs     map[string]string     `json:"jobs,omitempty"`   // use → what it is there for
@@ -44,7 +46,7 @@ func (q Request) Demand() diet.Demand {
 	for _, f := range q.Unread {
 		d.Unread = append(d.Unread, f.Typed)
 	}
-	return d.With(q.Theirs)
+	return d.With(q.Theirs).With(q.Shown)
 }
 
 // Fault is a field of a request that cannot be used, and what would do.
@@ -86,6 +88,9 @@ func (q Request) Values() url.Values {
 	}
 	for id, g := range q.Holds {
 		v.Add("hold", fmt.Sprintf("%s:%g", id, g))
+	}
+	for _, id := range q.Loose {
+		v.Add("loose", id)
 	}
 	for _, id := range q.Drops {
 		v.Add("drop", strconv.Itoa(int(id)))
@@ -271,6 +276,12 @@ func (q *requestReader) batch() {
 			q.Drops = append(q.Drops, recipe.LineID(n))
 		}
 	}
+	for _, s := range q.v["loose"] {
+		if slices.ContainsFunc(claims, func(c claimWords) bool { return s != "" && (s == string(c.diet) || s == c.ban) }) && !slices.Contains(q.Loose, s) {
+			q.Loose = append(q.Loose, s)
+		}
+	}
+	sort.Strings(q.Loose)
 	q.Stock = q.v.Get("stock") != ""
 	if s := q.v.Get("servings"); s != "" {
 		if n, err := strconv.Atoi(strings.TrimSpace(s)); err == nil && n >= 1 && n <= 200 {

@@ -161,8 +161,9 @@ type Result struct {
 	Confidence    swap.Confidence           `json:"confidence"`
 	Becomes       string                    `json:"becomes,omitempty"` // base of the batter, "" where it stays as written
 	Limits        []LimitOutcome            `json:"limits,omitempty"`
-	Gaps          []nutrition.Gap           `json:"gaps,omitempty"`   // lines that the figures leave out: those are then “at least”
-	Why           map[larder.ID]formula.Why `json:"why,omitempty"`    // of the amounts that were solved for
-	Doubts        []string                  `json:"doubts,omitempty"` // what lowers the confidence, in words
+	Gaps          []nutrition.Gap           `json:"gaps,omitempty"`       // lines that the figures leave out: those are then “at least”
+	Why           map[larder.ID]formula.Why `json:"why,omitempty"`        // of the amounts that were solved for
+	Doubts        []string                  `json:"doubts,omitempty"`     // what lowers the confidence, in words
+	AsWritten     []Claim                   `json:"as_written,omitempty"` // what the written recipe shows itself to be free of
 	Refused       *Refusal                  `json:"refused"`
 }

@@ -429,8 +429,16 @@ func (rw *rewriting) weights(t Task, left map[recipe.LineID]float64) string {
 			out = append(out, measure.Grams(sum).String()+" "+made)
 			continue
 		}
-		out = append(out, rw.named(u.Line, left[u.Line]))
+		share := left[u.Line]
 		left[u.Line] = 0
+		more := 0.0 // of the same, from other lines
+		for _, v := range t.Uses {
+			if x := rw.Recipe.Line(v.Line); x != nil && x.Ingredient == l.Ingredient && left[v.Line] > 0 && rw.product(v.Line) == "" {
+				more += left[v.Line] * x.Grams
+				left[v.Line] = 0
+			}
+		}
+		out = append(out, rw.named(u.Line, share+more/l.Grams))
 	}
 	return strings.Join(out, ", ")
 }

@@ -22,6 +22,7 @@ type benchView struct {
 	Title      string
 	Rail       []railItem
 	Diets      []checkbox
+	Shown      []checkbox // what the recipe shows itself to be free of; On where it is taken off
 	Bans       []checkbox
 	Ban        field // one more that it must not hold
 	BanNames   []string
@@ -243,7 +244,18 @@ func (v *benchView) faulty(faults []adapt.Fault) {
 
 // demands shows the diets with how the written recipe stands to each, and the bans.
 func (v *benchView) demands(written *recipe.Recipe, req adapt.Request, res *adapt.Result, l *larder.Larder) {
+	shown := map[diet.ID]bool{}
+	for _, c := range res.AsWritten {
+		if c.Against != "" || slices.Contains(req.Diets, c.Diet) || slices.Contains(req.Bans, c.Ban) {
+			continue
+		}
+		shown[c.Diet] = true
+		v.Shown = append(v.Shown, checkbox{c.ID(), c.Words(), c.By, slices.Contains(req.Loose, c.ID())})
+	}
 	for _, d := range diet.Diets {
+		if shown[d.ID] {
+			continue
+		}
 		v.Diets = append(
 			v.Diets,
 			checkbox{string(d.ID), string(d.ID), standing(written, d, res, l), slices.Contains(req.Diets, d.ID)},
@@ -252,7 +264,7 @@ func (v *benchView) demands(written *recipe.Recipe, req adapt.Request, res *adap
 	for _, b := range req.Bans {
 		v.Bans = append(v.Bans, checkbox{ID: b, Words: diet.NoWords(b), On: true})
 	}
-	v.Covers = covers(req.Demand().Bans)
+	v.Covers = covers(res.Request.Demand().Bans)
 	for _, b := range diet.Bans() {
 		v.BanNames = append(v.BanNames, b.Words)
 	}
