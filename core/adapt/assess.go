@@ -63,7 +63,7 @@ func (r *assessment) sums() {
 	a, itemsAfter := r.balanceOf(r.res.Recipe)
 	r.res.Before, r.res.After = b, a
 	changed := len(r.res.Changes) > 0
-	for _, t := range formula.Targets(b, r.before.Kind, r.lift, r.becoming, r.sweetened()) {
+	for _, t := range formula.Targets(b, r.before.Kind.Like(), r.lift, r.becoming, r.sweetened()) {
 		s := Sum{
 			ID: t.ID, Name: t.Name, Unit: t.Unit, Before: t.Sum(itemsBefore), After: t.Sum(itemsAfter), Lo: t.Lo,
 			Hi: t.Hi, Less: t.Less, More: t.More, Words: t.Same, Method: t.Method,

@@ -11,6 +11,7 @@ import (
 	"kollaris/core/heat"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/method"
 	"kollaris/core/oven"
 	"kollaris/core/recipe"
 	"kollaris/core/sweet"
@@ -19,7 +20,7 @@ import (
 
 // knownBake is what the written recipe says of its bake, with what is usual for
 // its kind where it says nothing.
-func knownBake(written *recipe.Recipe, l *larder.Larder) oven.Baking {
+func knownBake(written *recipe.Recipe) oven.Baking {
 	b := oven.Baking{Kind: written.Kind, Oven: written.Oven, Minutes: written.Bake.Mid(), Tin: usualTin(written)}
 	at := 0.0
 	for n, s := range written.Stages {
@@ -33,10 +34,114 @@ func knownBake(written *recipe.Recipe, l *larder.Larder) oven.Baking {
 	if b.Oven == 0 {
 		b.Oven = usualOven(written.Kind)
 	}
-	return weighed(b, written, l)
+	return b
 }
 
-// weighed puts a recipe's batter into a bake.
+// standing is what stands in the oven when a recipe of several parts is last baked: a crust
+// with its filling, rather than the crust alone.
+type standing struct {
+	parts    bool            // something was baked before
+	sections map[string]bool // that are in it beside the batter
+	tasks    []method.Task   // of the last baking
+	custard  bool            // what went in last is set by egg
+}
+
+var bakeWord = regexp.MustCompile(`(?i)\bbak(?:e|ed|ing)\b|\boven\b`)
+
+// standsIn tells what stands in the oven at the last; the zero value where that is the
+// batter and nothing else.
+func standsIn(r *recipe.Recipe, l *larder.Larder) standing {
+	var s standing
+	filled := r.Kind == recipe.Custard || r.Kind == recipe.Cheesecake
+	times := 0
+	for _, st := range r.Steps {
+		times += len(bakeWord.FindAllStringIndex(st.Text, -1))
+	}
+	if !filled && times < 2 {
+		return s
+	}
+	tasks := method.Read(r, l)
+	bakings := method.Bakings(tasks)
+	if len(bakings) == 0 || !filled && len(bakings) < 2 {
+		return s
+	}
+	last := bakings[len(bakings)-1]
+	s.parts, s.sections = len(bakings) > 1, map[string]bool{}
+	for _, t := range tasks[:last[0]] {
+		for _, u := range t.Uses {
+			if ln := r.Line(u.Line); ln != nil && ln.Section != "" {
+				s.sections[ln.Section] = true
+			}
+		}
+	}
+	for _, n := range last {
+		s.tasks = append(s.tasks, tasks[n])
+	}
+	if s.parts {
+		s.custard = setByEgg(tasks[bakings[len(bakings)-2][0]:last[0]], r, l)
+	}
+	return s
+}
+
+// setByEgg tells a filling that egg sets and no flour does. Source: practice.
+func setByEgg(tasks []method.Task, r *recipe.Recipe, l *larder.Larder) bool {
+	egg, flour, all := 0.0, 0.0, 0.0
+	for _, t := range tasks {
+		for _, u := range t.Uses {
+			ln := r.Line(u.Line)
+			if ln == nil {
+				continue
+			}
+			g := u.Share * ln.Grams
+			all += g
+			if i := l.Get(ln.Ingredient); i != nil && i.Origin == "egg" {
+				egg += g
+			} else if i != nil && i.IsBase() {
+				flour += g
+			}
+		}
+	}
+	return egg >= 0.08*all && flour < 0.1*all && all > 0
+}
+
+// in is what of a recipe, written or adapted, stands in the oven.
+func (s standing) in(r *recipe.Recipe) *recipe.Recipe {
+	if s.sections == nil {
+		return r
+	}
+	whole := *r
+	whole.Lines = nil
+	for _, ln := range r.Lines {
+		if !ln.Topping() || s.sections[ln.Section] {
+			ln.Section = ""
+			whole.Lines = append(whole.Lines, ln)
+		}
+	}
+	return &whole
+}
+
+// of puts the last baking's heat and time into a bake.
+func (s standing) of(b oven.Baking) oven.Baking {
+	if !s.parts {
+		return b
+	}
+	b.Setup.Stages, b.Minutes = nil, 0
+	if s.custard && b.Kind != recipe.Cheesecake {
+		b.Kind = recipe.Custard
+	}
+	for n, t := range s.tasks {
+		switch {
+		case n == 0:
+			b.Oven = cmp.Or(t.Oven, b.Oven)
+		case t.Oven > 0 && t.Oven != b.Oven:
+			b.Setup.Stages = append(b.Setup.Stages, oven.Stage{After: b.Minutes, Oven: t.Oven})
+		}
+		b.Minutes += t.Wait.Mid()
+	}
+	return b
+}
+
+// weighed puts what stands in the oven into a bake.
 func weighed(b oven.Baking, r *recipe.Recipe, l *larder.Larder) oven.Baking {
 	b.Mass, b.Food, b.Colour, b.Pieces = batterMass(r), foodOf(r, l), colourOf(r, l), 0
 	if b.Tin.Shape == tin.Free {
@@ -104,7 +209,7 @@ func pieces(r *recipe.Recipe) int {
 			return r.Servings
 		}
 		return 1
-	case recipe.Scone, recipe.Biscuit, recipe.Flatbread:
+	case recipe.Scone, recipe.Biscuit, recipe.Flatbread, recipe.Choux:
 		return r.Servings
 	}
 	return 0
@@ -113,12 +218,13 @@ func pieces(r *recipe.Recipe) int {
 // bakes gives the written bake and the one that is asked for: of a recipe as adapted, in
 // the tin and the oven of the request.
 func bakes(written, adapted *recipe.Recipe, req Request, l *larder.Larder) (known, now oven.Baking) {
-	known = knownBake(written, l)
+	stands := standsIn(written, l)
+	known = weighed(stands.of(knownBake(written)), stands.in(written), l)
 	now = known
 	if asked, ok := tin.Parse(req.Tin); ok {
 		now.Tin = asked
 	}
-	now = weighed(now, adapted, l)
+	now = weighed(now, stands.in(adapted), l)
 	now.Minutes = 0
 	if req.Oven.Setup.Flame || written.Kind == recipe.OneBowl && written.Oven == 0 {
 		known.Minutes = 0 // a time in another kind of heat says nothing here
@@ -139,6 +245,8 @@ type Bakes struct {
 	Bowl    bool            `json:"bowl,omitempty"`    // a one-bowl cake for the microwave, by power
 	Watts   float64         `json:"watts,omitempty"`   // of it; 0 where not said
 	Minutes recipe.Minutes  `json:"minutes"`           // as written
+	Parts   bool            `json:"parts,omitempty"`   // a crust, or another part, is baked before
+	Griddle bool            `json:"griddle,omitempty"` // on a hot plate or in an iron, not in the oven
 }
 
 // bakes puts together what the bake of a result will be; nil where no weight is known.
@@ -153,7 +261,9 @@ func (r *assessment) bakes(written *recipe.Recipe) *Bakes {
 		Minutes: written.Bake,
 		Bowl:    written.Kind == recipe.OneBowl && written.Oven == 0 && !now.Setup.Flame && r.req.Oven.At == 0,
 	}
-	if b.Bowl {
+	b.Parts = standsIn(written, r.Larder).parts
+	b.Griddle = written.Kind == recipe.Griddle && b.NoOven
+	if b.Bowl || b.Griddle {
 		return b
 	}
 	for _, g := range r.picks {
@@ -198,6 +308,10 @@ func (res *Result) predict(k measure.Kitchen) {
 		}
 		return
 	}
+	if b.Griddle {
+		res.BakeProblem = "On a griddle, in a pan or an iron, by the sign: turn it when bubbles stay open on top and the rim is dry. Try one first."
+		return
+	}
 	e, err := oven.Foretell(b.Written, b.Yours)
 	if err != nil {
 		res.BakeProblem = k.Say(fmt.Sprintf("No time can be foretold: %v.", err))
@@ -208,6 +322,9 @@ func (res *Result) predict(k measure.Kitchen) {
 	}
 	if b.Yours.Setup.Fan && !b.Asked {
 		e.Why += fmt.Sprintf(" A fan oven is set %s lower.", k.Warmer(oven.FanLower))
+	}
+	if b.Parts {
+		e.Why += " This is the last baking, of the whole; what is baked before it keeps the writer's time, so in another tin or oven go by its colour."
 	}
 	if b.NoTin {
 		e.Why += fmt.Sprintf(" No tin is named, so %s is assumed.", b.Yours.Tin.Words())
@@ -285,10 +402,14 @@ func usualTin(r *recipe.Recipe) tin.Tin {
 	}
 	name := "loaf 9x5 in"
 	switch r.Kind {
-	case recipe.Scone, recipe.Biscuit, recipe.SodaBread, recipe.RichBread:
+	case recipe.Scone, recipe.Biscuit, recipe.SodaBread, recipe.RichBread, recipe.WhiteFoam, recipe.Choux:
 		name = "baking sheet"
-	case recipe.AllInCake, recipe.CreamedCake, recipe.FruitCake, recipe.OneBowl:
+	case recipe.AllInCake, recipe.CreamedCake, recipe.FruitCake, recipe.OneBowl, recipe.Sponge, recipe.Cheesecake:
 		name = "round 20 cm"
+	case recipe.Custard, recipe.Pastry:
+		name = "round 23 cm"
+	case recipe.Brownie:
+		name = "square 20 cm"
 	}
 	t, _ := tin.Parse(name)
 	return t
@@ -299,10 +420,14 @@ func usualOven(k recipe.Kind) measure.Celsius {
 	switch k {
 	case recipe.Scone, recipe.SodaBread, recipe.LeanBread:
 		return 210
-	case recipe.FruitCake:
+	case recipe.Choux:
+		return 200
+	case recipe.FruitCake, recipe.Custard, recipe.Cheesecake:
 		return 150
-	case recipe.RichBread:
+	case recipe.RichBread, recipe.Pastry:
 		return 190
+	case recipe.WhiteFoam:
+		return 120
 	}
 	return 175
 }

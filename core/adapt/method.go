@@ -45,7 +45,7 @@ func (r *assessment) methodSwap(g *brought) method.Swap {
 	}
 	values := r.values(g)
 	for _, e := range g.School.Steps {
-		if len(e.Only) == 0 || slices.Contains(e.Only, string(r.written.Kind)) {
+		if len(e.Only) == 0 || slices.Contains(e.Only, string(r.written.Kind.Like())) {
 			s.Prep = append(s.Prep, method.Prep{
 				At: e.At, Beside: e.Verb, Text: r.Kitchen.Say(swap.Fill(e.Text, values)), Minutes: e.Minutes,
 			})
@@ -66,7 +66,7 @@ func (res *Result) timed(k measure.Kitchen) {
 		NoFlour: res.Becomes != "" || res.Request.Demand().ShutsOut("gluten") || res.Request.Demand().ShutsOut("wheat"),
 	}
 	switch res.Recipe.Kind {
-	case recipe.Biscuit, recipe.Scone, recipe.Flatbread: // too thin or too many for a probe
+	case recipe.Biscuit, recipe.Scone, recipe.Flatbread, recipe.WhiteFoam, recipe.Choux, recipe.Pastry, recipe.Griddle: // too thin or too many for a probe, or dried
 	default:
 		a.Done = k.Temperature(e.Done)
 	}

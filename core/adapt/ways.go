@@ -52,7 +52,7 @@ func (r *Result) Ways(ln *recipe.Line, kit Kit) (use string, ways []swap.Choice)
 func swapKind(k recipe.Kind, lines []recipe.Line) string {
 	switch {
 	case !lines[0].Topping():
-		return string(k)
+		return string(k.Like())
 	case slices.ContainsFunc(lines, func(l recipe.Line) bool { return recipe.IsTopping(l.Section) }):
 		return "topping"
 	}

@@ -29,6 +29,39 @@ var (
 	)
 )
 
+var (
+	wordGriddle    = regexp.MustCompile(`(?i)\b(?:pancakes?|waffles?|cr[eê]pes?|drop scones|blinis?|pikelets?)\b`)
+	wordChoux      = regexp.MustCompile(`(?i)\b(?:choux|[eé]clairs?|profiteroles?|cream puffs|goug[eè]res?)\b`)
+	wordCheesecake = regexp.MustCompile(`(?i)\bcheese ?cakes?\b`)
+	wordCustard    = regexp.MustCompile(`(?i)\b(?:custards?|quiches?|curd tarts?|lemon tart|flans?|clafoutis|cr[eè]me (?:caramel|br[uû]l[eé]e)|pumpkin (?:pie|tart))\b`)
+	wordBrownie    = regexp.MustCompile(`(?i)\b(?:brownies?|blondies?)\b`)
+	wordWhite      = regexp.MustCompile(`(?i)\b(?:meringues?|pavlovas?|macarons?|angel(?: food)? cake|dacquoises?)\b`)
+	wordPastry     = regexp.MustCompile(`(?i)\b(?:shortcrust|short pastry|sweet pastry|pastry (?:case|shell|dough|crust)|(?:pie|tart) (?:crust|shell|case|dough)|p[aâ]te sucr[eé]e)\b`)
+	wordFoam       = regexp.MustCompile(`(?i)\b(?:whisk|whip|beat)\b[^.]{0,60}\b(?:until|till|to)\b[^.]{0,30}\b(?:thick|tripled|ribbon|trail|mousse|stiff|(?:soft|firm) peaks|pale and (?:thick|fluffy|doubled)|doubled in volume)\b`)
+)
+
+// starchOf is the starch of the flours, grams: nut flours have none.
+func starchOf(items []Item) float64 {
+	sum := 0.0
+	for _, it := range items {
+		if it.Ingredient.IsBase() {
+			sum += it.Grams / 100 * it.Ingredient.Facts[larder.Starch]
+		}
+	}
+	return sum
+}
+
+// eggOf is the egg of a whole recipe, fillings too, grams.
+func eggOf(r *recipe.Recipe, l *larder.Larder) float64 {
+	sum := 0.0
+	for _, ln := range r.Lines {
+		if i := l.Get(ln.Ingredient); i != nil && i.Origin == "egg" {
+			sum += ln.Grams
+		}
+	}
+	return sum
+}
+
 // Inference is a guess at the kind of bake, which the baker can change.
 type Inference struct {
 	Kind recipe.Kind
@@ -71,7 +104,33 @@ func Infer(r *recipe.Recipe, l *larder.Larder) Inference {
 	says := func(re *regexp.Regexp, where, text string) string {
 		return "the " + where + " says “" + strings.ToLower(re.FindString(text)) + "”"
 	}
+	title, foams := r.Title, wordFoam.MatchString(method)
+	whites := 0.0
+	for _, it := range items {
+		if strings.Contains(string(it.Ingredient.ID), "egg-white") {
+			whites += it.Grams
+		}
+	}
 	switch {
+	case yeast == 0 && wordGriddle.MatchString(title) && r.Bake.Max < 30:
+		return Inference{recipe.Griddle, Sure, says(wordGriddle, "title", title)}
+	case wordChoux.MatchString(title) && b.Egg > 0:
+		return Inference{recipe.Choux, Sure, says(wordChoux, "title", title)}
+	case wordCheesecake.MatchString(title) && b.Egg+eggOf(r, l) > 0 && r.Oven > 0:
+		return Inference{recipe.Cheesecake, Sure, says(wordCheesecake, "title", title)}
+	case wordCustard.MatchString(title) && eggOf(r, l) > 0 && !wordCake.MatchString(title):
+		return Inference{recipe.Custard, Sure, says(wordCustard, "title", title)}
+	case wordBrownie.MatchString(title):
+		return Inference{recipe.Brownie, Sure, says(wordBrownie, "title", title)}
+	case yeast == 0 && wordWhite.MatchString(title) && whites > 0:
+		return Inference{recipe.WhiteFoam, Sure, says(wordWhite, "title", title)}
+	case yeast == 0 && whites > 0 && whites > 0.9*b.Egg && b.Base < 2*whites && b.Sugars > whites && foams && b.Fat < whites/4:
+		return Inference{recipe.WhiteFoam, Likely, "it is whites and sugar, " + says(wordFoam, "method", method)}
+	case yeast == 0 && foams && !wordCreamed.MatchString(method) && b.Base > 0 && b.Per(b.Egg) > 90 && Percent(items, "added-fat") < 45 &&
+		starchOf(items) > 0.4*b.Base && b.Per(b.Sugars) > 60 && Percent(items, "powder") < 3:
+		return Inference{recipe.Sponge, Likely, "its eggs are whisked to a foam, " + says(wordFoam, "method", method)}
+	case wordPastry.MatchString(title) && b.Base > 0 && thin < 45:
+		return Inference{recipe.Pastry, Sure, says(wordPastry, "title", title)}
 	case yeast > 0 && (Percent(items, "added-fat") > 6.5 || sugar-ownSugar(items, b) > 6.5): // beside what flour and seeds bring
 		return Inference{recipe.RichBread, Sure, "there is yeast, and more than a little fat or sugar"}
 	case yeast > 0:

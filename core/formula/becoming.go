@@ -46,14 +46,14 @@ func (f *Formula) Become() *Becoming {
 			if i == nil {
 				continue
 			}
-			grams := g.Per() * p.In(string(f.Recipe.Kind))
+			grams := g.Per() * p.In(string(f.Recipe.Kind.Like()))
 			switch {
 			case i.IsBase():
 				bc.grams += grams
 			case p.As == "protein":
 				bc.dry += grams
 			}
-			bc.husk = bc.husk || g == flour && i.ID == "psyllium-husk" && p.In(string(f.Recipe.Kind)) >= 4
+			bc.husk = bc.husk || g == flour && i.ID == "psyllium-husk" && p.In(string(f.Recipe.Kind.Like())) >= 4
 		}
 	}
 	bc.dry += bc.grams
@@ -136,7 +136,7 @@ const (
 
 // eggsWanted is how many whole eggs the new base asks for, 0 to leave them be.
 func (f *Formula) eggsWanted() float64 {
-	bc, k := f.Becoming, f.Recipe.Kind
+	bc, k := f.Becoming, f.Recipe.Kind.Like()
 	var least, most float64
 	switch {
 	case bc.Is(balance.Nut) && k != recipe.Biscuit && !f.setsWithoutEgg():

@@ -100,7 +100,7 @@ func (f *Formula) Lift() float64 {
 // Targets lists what has to come back.
 func (f *Formula) Targets() []Target {
 	b, _ := f.balance()
-	return Targets(b, f.Recipe.Kind, f.Lift(), f.Becoming, f.For("sugar") != nil)
+	return Targets(b, f.Recipe.Kind.Like(), f.Lift(), f.Becoming, f.For("sugar") != nil)
 }
 
 func (f *Formula) balance() (balance.Balance, []balance.Item) {

@@ -116,7 +116,7 @@ type broughtLiquid struct {
 // addBrought adds what the schools of the batter bring, but for small waters, which
 // it returns.
 func (f *Formula) addBrought(by moving) (small []broughtLiquid) {
-	kind := string(f.Recipe.Kind)
+	kind := string(f.Recipe.Kind.Like())
 	for _, g := range f.Replaced {
 		if g.Topping {
 			continue
@@ -199,7 +199,7 @@ func (f *Formula) bound(s *Slot, isMain bool, b balance.Balance) {
 
 // liquidMissing is the water that the new base wants beyond what the recipe holds, g.
 func (f *Formula) liquidMissing() float64 {
-	lo, _ := f.Becoming.waterWindow(f.Recipe.Kind)
+	lo, _ := f.Becoming.waterWindow(f.Recipe.Kind.Like())
 	return lo - f.Becoming.water/100*f.Becoming.written
 }
 

@@ -36,15 +36,27 @@ var (
 	figures = regexp.MustCompile(`(?i)\d|°|\bhour|\bmin|\bgas\b|\boven\b`)
 )
 
-// Timed puts the figures of the answer into tasks: no other heat or time of the batter's
-// bake is left in them. The tasks given stay as they are.
+// Timed puts the figures of the answer into tasks: no other heat or time of the bake that
+// was foretold is left in them. Where parts are baked one after the other that is the last,
+// of the whole; what is baked before it stays as written. The tasks given stay as they are.
 func Timed(tasks []Task, a Answer) []Task {
 	tasks = clone(tasks)
 	heated, baked := false, false
-	blind := slices.ContainsFunc(tasks, func(t Task) bool { return t.Verb == BakeBlind }) // its filling's bake is not the one foretold
+	bakings := Bakings(tasks)
+	first := -1 // of the last baking
+	if len(bakings) > 1 {
+		first = bakings[len(bakings)-1][0]
+	}
 	var out []Task
-	for _, t := range tasks {
-		if t.Part != "" {
+	for n, t := range tasks {
+		if n < first && (t.Verb == Bake || t.Verb == BakeBlind || t.Verb == Heat) {
+			if t.Verb == Heat && t.Inferred {
+				t.Oven = tasks[bakings[0][0]].Oven
+			}
+			out = append(out, t)
+			continue
+		}
+		if t.Part != "" && t.Verb != Bake {
 			out = append(out, t)
 			continue
 		}
@@ -72,9 +84,6 @@ func Timed(tasks []Task, a Answer) []Task {
 				t.Text, t.Changed = phrase.Sentence(intoTin(a.Tin, proves)), true
 			}
 		case Bake:
-			if blind {
-				break
-			}
 			if baked {
 				continue // a further heat of the same bake: it is in the answer
 			}

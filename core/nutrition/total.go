@@ -23,6 +23,8 @@ type Total struct {
 var loss = map[recipe.Kind]float64{
 	recipe.QuickBread: 0.10, recipe.AllInCake: 0.09, recipe.CreamedCake: 0.09, recipe.FruitCake: 0.06, recipe.Scone: 0.11, recipe.SodaBread: 0.11,
 	recipe.Biscuit: 0.13, recipe.LeanBread: 0.11, recipe.RichBread: 0.11, recipe.Flatbread: 0.12, recipe.OneBowl: 0.08,
+	recipe.Sponge: 0.1, recipe.WhiteFoam: 0.15, recipe.Custard: 0.06, recipe.Cheesecake: 0.05, recipe.Choux: 0.3, recipe.Pastry: 0.12, recipe.Brownie: 0.08,
+	recipe.Griddle: 0.1,
 }
 
 // Loss is the share of its weight that a batter of a kind loses in the oven.

@@ -7,6 +7,7 @@ import (
 	"reflect"
 
 	"kollaris/core/measure"
+	"kollaris/core/recipe"
 )
 
 // Estimate is the foretold bake.
@@ -26,6 +27,8 @@ type Estimate struct {
 	Why       string          `json:"why"`
 	Warn      string          `json:"warn,omitempty"` // where the fit is hard to believe
 	PerDegree float64         `json:"per_degree"`     // change of the logarithm of the time with a degree of air, of a learned oven
+
+	dries bool // it is done when it is dry, not hot
 }
 
 // How far a time may be off, as a share of it: fitted to a believable written time in a tin
@@ -93,7 +96,7 @@ type clock func(b Baking, ctx context.Context, factor float64) (float64, error)
 func foretell(ctx context.Context, known, now Baking, model clock) (Estimate, error) {
 	e := Estimate{
 		Oven: now.Oven, Setup: now.Setup, Done: Done(now.Kind, now.Setup.Altitude),
-		Fill: FillOf(now.Kind, now.Mass, now.Tin), Factor: 1,
+		Fill: FillOf(now.Kind, now.Mass, now.Tin), Factor: 1, dries: now.Kind == recipe.WhiteFoam,
 	}
 	spread := aloneSpread
 	e.Why = "No time is written for such a bake, so this is the conduction model alone: look early."
@@ -106,6 +109,10 @@ func foretell(ctx context.Context, known, now Baking, model clock) (Estimate, er
 				"Fitted to the recipe's own %s min %s; the model alone says %s min there, so its times count %s times.",
 				measure.Digits(known.Minutes, 3), known.Tin.In(), measure.Digits(ref, 2), measure.Digits(e.Factor, 2),
 			)
+			if e.dries {
+				e.Why = fmt.Sprintf("It dries rather than bakes: the recipe's own %s min, by the change of tin and heat.", measure.Digits(known.Minutes, 3))
+				break
+			}
 			if e.Factor > ownTime/firstLook {
 				e.Why += " The written time is the longer one, so the first look comes when the model alone would look."
 			}
@@ -146,7 +153,7 @@ func foretell(ctx context.Context, known, now Baking, model clock) (Estimate, er
 func (e *Estimate) window(spread float64) {
 	e.Low, e.High = e.Minutes*(1-spread), e.Minutes*(1+spread)
 	e.FirstLook, e.Topping = math.Min(e.Minutes*firstLook, e.Low*beforeLow), e.Minutes*toppings
-	if own := e.Minutes / e.Factor; e.Fitted &&
+	if own := e.Minutes / e.Factor; e.Fitted && !e.dries &&
 		own*ownTime < e.FirstLook { // many a written time is too long for its tin
 		e.FirstLook = own * ownTime
 	}

@@ -62,6 +62,14 @@ var characters = map[recipe.Kind]character{
 	recipe.RichBread:   {0.5, 1.3, 91, 6, 8},
 	recipe.Flatbread:   {1.1, 1.2, 94, 0.8, 16},
 	recipe.OneBowl:     {1.0, 1.5, 96, 5, 10},
+	recipe.Sponge:      {0.45, 1.6, 94, 4, 8},
+	recipe.WhiteFoam:   {0.25, 1.3, 93, 3, 6},
+	recipe.Custard:     {1.05, 1.05, 74, 3, 23}, // egg sets at 71 to 77
+	recipe.Cheesecake:  {1.08, 1.05, 74, 5, 20},
+	recipe.Choux:       {0.95, 3, 96, 4, 6},
+	recipe.Pastry:      {1.15, 1.1, 97, 0.5, 24},
+	recipe.Brownie:     {1.1, 1.2, 90, 3, 20},
+	recipe.Griddle:     {1.05, 1.4, 96, 1, 10},
 }
 
 func of(kind recipe.Kind) character {

@@ -32,6 +32,14 @@ const (
 	RichBread   Kind = "yeast-rich"
 	Flatbread   Kind = "flatbread" // without yeast, on a pan or stone
 	OneBowl     Kind = "one-bowl"  // a cake for the microwave or a lidded pan
+	Sponge      Kind = "whisked-sponge"
+	WhiteFoam   Kind = "white-foam" // meringue, angel cake, macaroon shells
+	Custard     Kind = "custard"    // tart, curd, flan, quiche: set by egg
+	Cheesecake  Kind = "cheesecake" // baked
+	Choux       Kind = "choux"
+	Pastry      Kind = "pastry" // a short case or crust
+	Brownie     Kind = "brownie"
+	Griddle     Kind = "griddle" // pancakes and waffles
 )
 
 // Kinds lists the kinds with the words of the application.
@@ -44,6 +52,23 @@ var Kinds = []struct {
 	{SodaBread, "soda bread"},
 	{Biscuit, "biscuits (cookies)"}, {LeanBread, "yeast bread, lean"}, {RichBread, "yeast bread, rich"},
 	{Flatbread, "flatbread, no yeast"}, {OneBowl, "one-bowl cake: microwave or pan"},
+	{Sponge, "whisked sponge, genoise"}, {WhiteFoam, "meringue, angel cake: egg-white foam"},
+	{Custard, "custard, curd or quiche filling"}, {Cheesecake, "baked cheesecake"}, {Choux, "choux"},
+	{Pastry, "short pastry"}, {Brownie, "brownies"}, {Griddle, "pancakes or waffles"},
+}
+
+// Like is the kind whose proportions and ways of replacing a kind shares where it has none
+// of its own; most are their own. Source: practice.
+func (k Kind) Like() Kind {
+	switch k {
+	case Sponge, WhiteFoam, Custard, Cheesecake, Choux, Brownie:
+		return AllInCake
+	case Pastry:
+		return Biscuit
+	case Griddle:
+		return QuickBread
+	}
+	return k
 }
 
 // Words gives the kind as the application prints it.

@@ -36,6 +36,7 @@ type scene struct {
 	in       map[larder.ID]bool
 	families map[larder.Family]bool
 	demand   diet.Demand
+	kind     recipe.Kind
 	method   string // steps and lines, in lower case
 }
 
@@ -82,10 +83,13 @@ func both(a, b func(scene) bool) func(scene) bool {
 
 func not(a func(scene) bool) func(scene) bool { return func(s scene) bool { return !a(s) } }
 
+// eggFilled tells a filling with egg that is poured into a case or over a base.
+var eggFilled = regexp.MustCompile(`\b(?:eggs?|yolks?|custard)\b[^§]*\b(?:pour|spoon|spread)\b[^.]{0,60}\b(?:case|base|crust|shell)\b`)
+
 var alcohol = any("rum", "liqueur", "wine", "fortified-wine", "beer", "cider")
 
 // rules follow the handbook of cautions of the trade. Sources: EU 1169/2011
-// annexes II and III for allergens and polyols; USDA's table of nutrient
+// annexes II and III for allergens and polyols; USDA's 160 °F for egg dishes and its table of nutrient
 // retention for alcohol; the rest common practice of food agencies.
 var rules = []rule{
 	{
@@ -195,6 +199,13 @@ var rules = []rule{
 		),
 	},
 	{
+		"egg-set", byFood,
+		"A filling of egg is set at 71 to 77 °C in its middle, and 71 °C is the figure of food safety for egg dishes: where a wobble is wanted, measure. Into the fridge within two hours.",
+		both(family(larder.FamilyEgg), func(s scene) bool {
+			return s.kind == recipe.Custard || s.kind == recipe.Cheesecake || eggFilled.MatchString(s.method)
+		}),
+	},
+	{
 		"raw-finish", byFood,
 		"Raw egg stays raw in this icing or cream: not for small children, the old, the pregnant or the ill.",
 		says(`\b(?:royal icing|raw eggs?)\b|\bmousse\b[^.]*\begg`),
@@ -224,7 +235,7 @@ func Cautions(r *recipe.Recipe, l *larder.Larder, d diet.Demand, newAllergens ma
 			)
 		}
 	}
-	sc := scene{in: map[larder.ID]bool{}, families: map[larder.Family]bool{}, demand: d}
+	sc := scene{in: map[larder.ID]bool{}, families: map[larder.Family]bool{}, demand: d, kind: r.Kind}
 	var method strings.Builder
 	for _, st := range r.Steps {
 		method.WriteString(st.Text + " ")
