@@ -82,11 +82,11 @@ func adapt(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
 	scaled := scale(written, newAsked(written, req.asWritten(shown), kit))
 	screened := screen(scaled)
 	chosen := choose(screened)
-	amounts, err := solve(chosen)
+	assembled, err := finish(chosen)
 	if err != nil {
 		return nil, err
 	}
-	res := assess(written, assemble(amounts))
+	res := assess(written, assembled)
 	res.AsWritten, res.Doubts = shown, append(contradicted(shown), res.Doubts...)
 	return res, nil
 }

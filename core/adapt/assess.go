@@ -57,6 +57,10 @@ func (r *assessment) sweetened() bool {
 	return slices.ContainsFunc(r.groups, func(g *group) bool { return g.Use.ID == "sugar" && !g.Topping })
 }
 
+// farOut is the share of what was written by which a sum may miss its window and still be
+// the same bake. Source: practice, a working value.
+const farOut = 0.5
+
 // sums compares what the recipe adds up to before and after.
 func (r *assessment) sums() {
 	b, itemsBefore := r.balanceOf(r.before)
@@ -88,6 +92,9 @@ func (r *assessment) sums() {
 			if t.ID != "mass" {
 				r.res.Doubts = append(r.res.Doubts, fmt.Sprintf("%s: %s.", t.Name, s.Words))
 				r.res.Confidence = r.res.Confidence.Worse(swap.Workable)
+				if math.Abs(miss) > farOut*math.Abs(s.Before) && math.Abs(miss) > t.Scale/4 && t.ID != "salt" && !r.fills {
+					r.res.Confidence = r.res.Confidence.Worse(swap.Experiment)
+				}
 			}
 		}
 		r.res.Sums = append(r.res.Sums, s)

@@ -63,7 +63,10 @@ func (r *chosen) weigh(g *group, already map[string]bool) *pick {
 	gluten := r.hasGluten()
 	if g.Use.ID == "egg" && !g.Topping {
 		switch n := r.perLoaf(g); {
-		case gluten && n > sureEggs:
+		case r.written.Kind == recipe.RichBread && n > richEggs:
+			r.doubts = append(r.doubts, "Eggs are much of this dough: without them it is another bread, less soft, less golden and sooner stale")
+			r.confidence = r.confidence.Worse(map[bool]swap.Confidence{true: swap.Experiment, false: swap.Workable}[n > 2*richEggs])
+		case gluten && n > sureEggs, r.flourBecomes() == balance.GlutenFree && n > 4*sureEggs/3:
 			r.doubts = append(
 				r.doubts,
 				fmt.Sprintf(
@@ -127,8 +130,28 @@ func (r *chosen) take(p *pick) {
 			)
 		}
 	}
+	if keep := r.mayStay(p); keep > 0 {
+		p.chosen.School = p.Use.Keeping(p.chosen.School, keep, r.Larder)
+	}
 	p.School, p.Lift = p.chosen.School, p.chosen.Lift
 	r.picks = append(r.picks, p)
+}
+
+// leastKept is the share of a sugar that is worth keeping where a limit allows it. Source:
+// practice, a working value.
+const leastKept = 0.08
+
+// mayStay is the share of a pick's sugar that the limits leave: limits are met, not overshot.
+// It is 0 where none may stay, or the baker says how.
+func (r *chosen) mayStay(p *pick) float64 {
+	if p.shuts || !p.Use.Sweetens() || r.req.Swaps[p.key] != "" {
+		return 0
+	}
+	cut := r.cut(&p.group)
+	if keep := 0.95 * (1 - cut); cut > 0 && keep >= leastKept {
+		return keep
+	}
+	return 0
 }
 
 // dropGroup leaves out a group of optional lines.
@@ -154,6 +177,10 @@ const loaf = 240.0
 // sureEggs is how many eggs to a loaf's worth of flour can be replaced with
 // confidence; gels and purées carry two to three eggs' work. Source: practice.
 const sureEggs = 3.2
+
+// richEggs is how many eggs to a loaf's worth of flour a rich dough can be without and still
+// be the same bread: three a kilogram. Source: practice.
+const richEggs = 0.75
 
 // perLoaf counts what a group replaces per loaf's worth of base, so that a double
 // batch is judged like a single one.

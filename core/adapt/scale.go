@@ -25,6 +25,7 @@ func scale(written *recipe.Recipe, a asked) scaled {
 	}
 	r.written.Servings = servings(written, r.req)
 	r.before = r.written.Clone()
+	r.fills = setsFilling(r.before, r.Larder)
 	r.wholeEggs()
 	r.leaveOut()
 	r.exceeded = r.passes()

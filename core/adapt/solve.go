@@ -75,7 +75,7 @@ func (r *amounts) settle(section string, sh formula.ToppingShare) {
 	own := r.written.Line(sh.For)
 	if sh.Of != nil {
 		g := r.broughtBy(sh.Of)
-		g.to = append(g.to, r.newLine(*own, sh.Ingredient, sh.Grams, false))
+		g.to = append(g.to, r.newLine(*own, sh.Ingredient, r.sweetened(sh, own), false))
 		return
 	}
 	to := r.round(sh.Ingredient, sh.Grams)

@@ -8,6 +8,7 @@ import (
 	"kollaris/core/formula"
 	"kollaris/core/larder"
 	"kollaris/core/recipe"
+	"kollaris/core/structure"
 	"kollaris/core/swap"
 )
 
@@ -28,6 +29,7 @@ type scaled struct {
 	asked
 	before   *recipe.Recipe // as written, of this batch
 	written  *recipe.Recipe // eggs brought to whole ones, lines left out removed
+	fills    bool           // a custard or cheesecake in a case: its filling is what has to set
 	dropped  []recipe.Line
 	moved    []Change     // eggs and liquid; later what else moves for the sum's sake
 	exceeded []diet.Limit // that it passes
@@ -63,6 +65,7 @@ type chosen struct {
 	picks      []*pick
 	doubts     []string
 	confidence swap.Confidence
+	sweeten    float64 // share of the sweetness that sugar alcohols allow; 0 where they are no matter
 }
 
 // formula is the batch as its amounts are searched for, with what has been chosen.
@@ -149,4 +152,5 @@ type assembled struct {
 	recipe  *recipe.Recipe
 	extra   []recipe.Line // added outside any group: powder, salt
 	changes []Change
+	held    structure.Hold // how it is held up
 }

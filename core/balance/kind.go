@@ -126,7 +126,7 @@ func Infer(r *recipe.Recipe, l *larder.Larder) Inference {
 		return Inference{recipe.WhiteFoam, Sure, says(wordWhite, "title", title)}
 	case yeast == 0 && whites > 0 && whites > 0.9*b.Egg && b.Base < 2*whites && b.Sugars > whites && foams && b.Fat < whites/4:
 		return Inference{recipe.WhiteFoam, Likely, "it is whites and sugar, " + says(wordFoam, "method", method)}
-	case yeast == 0 && foams && !wordCreamed.MatchString(method) && b.Base > 0 && b.Per(b.Egg) > 90 && Percent(items, "added-fat") < 45 &&
+	case yeast == 0 && foams && !wordCreamed.MatchString(method) && b.Base > 0 && b.Per(b.Egg) > 90 && Percent(items, "added-fat") < 70 &&
 		starchOf(items) > 0.4*b.Base && b.Per(b.Sugars) > 60 && Percent(items, "powder") < 3:
 		return Inference{recipe.Sponge, Likely, "its eggs are whisked to a foam, " + says(wordFoam, "method", method)}
 	case wordPastry.MatchString(title) && b.Base > 0 && thin < 45:

@@ -180,9 +180,9 @@ func (f *Formula) fixed(slots []*Slot) []balance.Item {
 	return out
 }
 
-// mostPolyols is the most sugar alcohol of a serving, g; above it many guts
+// MostPolyols is the most sugar alcohol of a serving, g; above it many guts
 // complain. Source: practice, the upper end of 10 to 15 g.
-const mostPolyols = 15.0
+const MostPolyols = 15.0
 
 // aimBelow is where a wish is aimed at, of the limit, so that rounding to what a
 // kitchen weighs does not pass it. Source: calculated, half of 5 g in 100 g.
@@ -201,7 +201,7 @@ type servingLimit struct {
 func (f *Formula) servingLimits() []servingLimit {
 	servings := float64(max(1, f.Recipe.Servings))
 	polyols := func(i *larder.Ingredient) float64 { return i.Facts.Polyols() }
-	out := []servingLimit{{"polyols", polyols, mostPolyols * servings, false}}
+	out := []servingLimit{{"polyols", polyols, MostPolyols * servings, false}}
 	for _, l := range f.Demand.Limited() {
 		of := func(i *larder.Ingredient) float64 { return l.What.Of(nutrition.Of(i)) }
 		out = append(out, servingLimit{string(l.What), of, aimBelow * l.Max * servings, true})

@@ -77,3 +77,30 @@ func (u *Use) With(id string, l *larder.Larder) *Use {
 	with.Schools = append(slices.Clone(u.Schools), s)
 	return &with
 }
+
+// Beside ends the title of a school of which some of what it replaces stays.
+const Beside = ", beside some of it"
+
+// Keeping is a school of which a share of what it replaces stays as it is, for a limit that
+// allows so much; s itself where it keeps some anyway.
+func (u *Use) Keeping(s *School, share float64, l *larder.Larder) *School {
+	if share <= 0 || slices.ContainsFunc(s.Parts, func(p Part) bool { return p.ID == From }) {
+		return s
+	}
+	k := *s
+	k.Parts = []Part{{ID: From, Grams: u.Per * share, As: s.Parts[0].As}}
+	var names []string
+	for _, p := range s.Parts {
+		p.Grams *= 1 - share
+		by := map[string]float64{}
+		for kind, g := range p.By {
+			by[kind] = g * (1 - share)
+		}
+		p.By = by
+		k.Parts = append(k.Parts, p)
+		names = append(names, "{"+string(p.ID)+"} of "+l.Get(p.ID).Name)
+	}
+	k.Title = s.Title + Beside
+	k.Reason = "As much of the {from} stays as your limit allows; the rest of its sweetness comes from " + strings.Join(names, " and ") + "."
+	return &k
+}

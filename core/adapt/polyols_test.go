@@ -1,0 +1,71 @@
+package adapt_test
+
+import (
+	"net/url"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/core/adapt"
+	"kollaris/core/diet"
+	"kollaris/core/larder"
+	"kollaris/core/recipe"
+)
+
+// polyols are the sugar alcohols of a serving, by the lines.
+func polyolsOf(r *recipe.Recipe) float64 {
+	sum := 0.0
+	for _, l := range r.Lines {
+		if i := larder.Builtin().Get(l.Ingredient); i != nil {
+			sum += l.Grams / 100 * i.Facts.Polyols()
+		}
+	}
+	return sum / float64(r.Servings)
+}
+
+const iced = "Iced pound cake\nServes 8\n225 g butter\n225 g sugar\n4 eggs\n225 g plain flour\n1 tsp baking powder\n\nFor the icing\n250 g icing sugar\n60 g butter\n\n" +
+	"Cream the butter and sugar. Beat in the eggs. Fold in the flour and powder. Bake in a 2 lb loaf tin at 160C for 60 minutes. Beat the icing sugar and butter and spread over."
+
+// Fifteen grams of sugar alcohols a serving are for the whole of it, icing too, and it is
+// sweet all the same where something else may sweeten it.
+func TestSugarAlcoholsAreCountedOverTheWholeServing(t *testing.T) {
+	r := written(t, iced)
+	for asks, least := range map[string]float64{ // share of the written sweetness that stays
+		"diet=keto": 0.8, "diet=low-sugar": 0.8, "diet=low-sugar&ban=allulose": 0.5, "limit=sugars:15": 0.85,
+		"diet=keto&swap=sugar:erythritol&swap=sugar-topping:icing-sweetener": 0.1, // as the baker chose
+	} {
+		v, err := url.ParseQuery(asks)
+		require.NoError(t, err)
+		req, faults := adapt.ParseRequest(v, larder.Builtin())
+		require.Empty(t, faults)
+		res, err := adapt.Adapt(r, req, adapt.DefaultKit())
+		require.NoError(t, err)
+		require.Nil(t, res.Refused, asks)
+		assert.LessOrEqual(t, polyolsOf(res.Recipe), 15.3, asks) // spoons round
+		sweet := 0.0
+		for _, part := range []string{"", "icing"} {
+			of := 0.0
+			for _, l := range res.Recipe.Lines {
+				if i := larder.Builtin().Get(l.Ingredient); i != nil && l.Section == part {
+					of += l.Grams * i.Facts[larder.Sweetness]
+				}
+			}
+			assert.Positive(t, of, "%s leaves %q unsweetened", asks, part)
+			sweet += of
+		}
+		assert.GreaterOrEqual(t, sweet/475, least, asks)
+	}
+}
+
+// A limit is met and not overshot: as much sugar stays as it allows.
+func TestALimitIsMetNotOvershot(t *testing.T) {
+	r := written(t, iced)
+	for _, limit := range []float64{5, 15, 30} {
+		res, err := adapt.Adapt(r, adapt.Request{Limits: []diet.Limit{{What: diet.AddedSugars, Max: limit}}}, adapt.DefaultKit())
+		require.NoError(t, err)
+		require.Len(t, res.Limits, 1)
+		assert.True(t, res.Limits[0].Kept, res.Limits[0].Words)
+		assert.GreaterOrEqual(t, res.Limits[0].Got, 0.8*limit)
+	}
+}
