@@ -176,6 +176,9 @@ func TestTheGrid(t *testing.T) {
 						label = label || read != ""
 						assert.False(t, math.IsNaN(line.Grams) || math.IsInf(line.Grams, 0) || line.Grams < 0, "%s: %s", where, line.Text)
 					}
+					before := *r
+					before.Servings = res.Recipe.Servings
+					assert.LessOrEqual(t, polyolsOf(res.Recipe), max(15.5, polyolsOf(&before)+0.5), "%s: sugar alcohols of a serving", where)
 					if label {
 						assert.NotEmpty(t, res.Verdict.Labels, "%s: a label to read is said", where)
 						assert.NotEqual(t, "fine", res.Verdict.State, where)
