@@ -95,7 +95,7 @@ func (f *Formula) slots(b balance.Balance) []*Slot {
 		if main != nil {
 			missing -= 0.25 * main.Prior
 		}
-		if missing > 25 { // less is left to the liquid there is
+		if missing > kilo(b, 25) { // less is left to the liquid there is
 			by["water"] = &Slot{Ingredient: f.Larder.Get("water"), Prior: missing, Max: f.Becoming.grams, drift: 0.05}
 		}
 	}
@@ -177,7 +177,7 @@ func (f *Formula) bound(s *Slot, isMain bool, b balance.Balance) {
 		if s.Ingredient.ID == "water" {
 			s.Max = math.Max(s.Max, 2.6*s.Prior)
 		} else {
-			s.Max = math.Min(s.Max, 1.25*s.Prior)
+			s.Max = math.Min(s.Max, 1.35*s.Prior)
 		}
 	}
 	if s.Ingredient.Facts.Polyols() > 50 {

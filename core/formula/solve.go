@@ -56,6 +56,7 @@ func (f *Formula) Solve() (Amounts, error) {
 	if len(s.slots) == 0 {
 		return Amounts{}, nil
 	}
+	f.holdFats(ts, s.slots)
 	s.Programme = f.programme(b, ts, s.slots)
 	var doubts []string
 	err := s.find()
@@ -80,6 +81,29 @@ func (f *Formula) Solve() (Amounts, error) {
 		slot.settle()
 	}
 	return Amounts{s.slots, why(s.slots, ts, items), doubts}, nil
+}
+
+// holdFats lets a written fat rise only for the fat that is missing, and fall only for what
+// is too much: it is no carrier of water.
+func (f *Formula) holdFats(ts []Target, slots []*Slot) {
+	n := slices.IndexFunc(ts, func(t Target) bool { return t.ID == "fat" })
+	if n < 0 {
+		return
+	}
+	fat := ts[n]
+	have := fat.Sum(f.fixed(slots))
+	for _, s := range slots {
+		have += s.Prior / 100 * fat.Of(s.Ingredient)
+	}
+	missing, tooMuch := fat.Lo-have, have-fat.Hi
+	for _, s := range slots {
+		of := fat.Of(s.Ingredient) / 100
+		if s.Held || of < 0.3 || !s.stands("fat") || slices.ContainsFunc(s.Shares, func(sh Share) bool { return sh.Line == 0 }) {
+			continue
+		}
+		s.Min = math.Max(s.Min, s.Prior-math.Max(0, tooMuch)/of)
+		s.Max = math.Max(s.Min, math.Min(s.Max, s.Prior+math.Max(0, missing)/of))
+	}
 }
 
 // find solves the programme into the slots.

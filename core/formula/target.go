@@ -93,6 +93,10 @@ func Targets(b balance.Balance, kind recipe.Kind, lift float64, to *Becoming, su
 	return append(out, massTarget(b, to))
 }
 
+// kilo is an amount that holds for a kilogram of batter, in this one: what is asked must not
+// go by the size of the batch.
+func kilo(b balance.Balance, x float64) float64 { return x * math.Max(b.Mass, 1) / 1000 }
+
 // around is a window of a share on either side.
 func around(x, share float64) (lo, hi float64) {
 	return x - share*math.Abs(x), x + share*math.Abs(x)
@@ -106,7 +110,7 @@ func waterTarget(b balance.Balance, kind recipe.Kind, to *Becoming) Target {
 		Method: "All water less what flours, seeds and gums drink (absorption × weight).",
 		Of:     func(i *larder.Ingredient) float64 { return i.Facts.FreeWater() },
 		Lo:     b.FreeWater - 0.035*b.Water, Hi: b.FreeWater + 0.035*b.Water,
-		Scale: math.Max(b.Water, 20), Weight: 3,
+		Scale: math.Max(b.Water, kilo(b, 20)), Weight: 3,
 	}
 	if isStiff(kind) {
 		t.Of, t.Unit = func(i *larder.Ingredient) float64 { return i.Facts[larder.Water] }, "g water"
@@ -130,7 +134,7 @@ func fatTarget(b balance.Balance, to *Becoming) Target {
 		Less: "leaner", More: "richer", Same: "the same",
 		Method: "Fat of every line.",
 		Of:     func(i *larder.Ingredient) float64 { return i.Facts[larder.Fat] },
-		Scale:  math.Max(b.Fat, 10), Weight: 1.5,
+		Scale:  math.Max(b.Fat, kilo(b, 10)), Weight: 1.5,
 	}
 	t.Lo, t.Hi = around(b.Fat, 0.06)
 	switch {
@@ -145,7 +149,7 @@ func fatTarget(b balance.Balance, to *Becoming) Target {
 			}
 			return i.Facts[larder.Fat]
 		}
-		t.Lo, t.Hi = 0, math.Max(0.25*to.grams, 10)
+		t.Lo, t.Hi = 0, math.Max(0.25*to.grams, kilo(b, 10))
 	}
 	return t
 }
@@ -156,7 +160,7 @@ func sweetTarget(b balance.Balance) Target {
 		Less: "less sweet", More: "sweeter", Same: "the same",
 		Method: "Weight × sweetness against sugar, every line.",
 		Of:     func(i *larder.Ingredient) float64 { return 100 * i.Facts[larder.Sweetness] },
-		Scale:  math.Max(b.Sweet, 20), Weight: 1,
+		Scale:  math.Max(b.Sweet, kilo(b, 20)), Weight: 1,
 	}
 	t.Lo, t.Hi = around(b.Sweet, 0.08)
 	return t
@@ -169,7 +173,7 @@ func bindingTarget(b balance.Balance, to *Becoming) Target {
 		Less: "binds less", More: "binds more", Same: "as well bound",
 		Method: "Eggs and what stands for them, 50 g of egg = 1.",
 		Of:     func(i *larder.Ingredient) float64 { return i.Facts[larder.Binding] },
-		Lo:     0.85 * b.Binding, Hi: 1.3 * b.Binding, Scale: math.Max(b.Binding, 1), Weight: 1,
+		Lo:     0.85 * b.Binding, Hi: 1.3 * b.Binding, Scale: math.Max(b.Binding, kilo(b, 1)), Weight: 1,
 	}
 	if to != nil {
 		t.Lo, t.Hi = 0.9*b.Binding, math.Max(2.2*b.Binding, 0.03*to.grams)
@@ -198,7 +202,7 @@ func liftTarget(b balance.Balance, kind recipe.Kind, lift float64, to *Becoming)
 		Less: "rises less", More: "rises more", Same: "as much lift",
 		Method: "CO2 of powder and of soda, and the air that eggs hold (6.8 mmol for two eggs: " +
 			"the half teaspoon of powder that bakers add without them).",
-		Of: of, Lo: need - 1.2, Hi: need*1.15 + 3, Scale: math.Max(need, 10), Weight: 2,
+		Of: of, Lo: need - kilo(b, 1.2), Hi: need*1.15 + kilo(b, 3), Scale: math.Max(need, kilo(b, 10)), Weight: 2,
 	}
 }
 
@@ -212,8 +216,8 @@ func acidTarget(b balance.Balance, kind recipe.Kind) Target {
 		Method: "Soda less the acid of every line, the flour's own included: above 0 some soda is left.",
 		Of:     sodaLeft,
 		Lo:     math.Min(b.Surplus(), 0) - 0.05*b.Base,
-		Hi:     math.Max(b.Surplus(), 0) + 1 + 0.25*tasteLimit(kind)/100*b.Base*meqPerGramSoda,
-		Scale:  10, Weight: 1.5,
+		Hi:     math.Max(b.Surplus(), 0) + kilo(b, 1) + 0.25*tasteLimit(kind)/100*b.Base*meqPerGramSoda,
+		Scale:  kilo(b, 10), Weight: 1.5,
 	}
 }
 
@@ -223,7 +227,7 @@ func saltTarget(b balance.Balance) Target {
 		Less: "less salty", More: "saltier", Same: "the same",
 		Method: "Salt, and the salt in salted fats and cheese.",
 		Of:     balance.SaltOf,
-		Scale:  math.Max(b.Salt, 1), Weight: 0.6,
+		Scale:  math.Max(b.Salt, kilo(b, 1)), Weight: 0.6,
 	}
 	t.Lo, t.Hi = around(b.Salt, 0.15)
 	return t
@@ -245,7 +249,7 @@ func bulkTarget(b balance.Balance) Target {
 		Less: "less body", More: "more body", Same: "as much body",
 		Method: "Sugars, sugar alcohols and allulose: they hold water, soften and fill.",
 		Of:     func(i *larder.Ingredient) float64 { return i.Facts.Bulk() },
-		Lo:     0.5 * b.Bulk, Hi: 1.15 * b.Bulk, Scale: math.Max(b.Bulk, 20), Weight: 0.8,
+		Lo:     0.5 * b.Bulk, Hi: 1.15 * b.Bulk, Scale: math.Max(b.Bulk, kilo(b, 20)), Weight: 0.8,
 	}
 }
 
@@ -256,7 +260,7 @@ func massTarget(b balance.Balance, to *Becoming) Target {
 		Less: "less batter", More: "more batter", Same: "as much",
 		Method: "The weight of all lines that go into the tin.",
 		Of:     func(*larder.Ingredient) float64 { return 100 },
-		Scale:  math.Max(b.Mass, 50), Weight: 0.5,
+		Scale:  math.Max(b.Mass, 1), Weight: 0.5,
 	}
 	t.Lo, t.Hi = around(b.Mass, 0.07)
 	if to != nil {
