@@ -73,6 +73,13 @@ func (r *assessment) sums() {
 			Hi: t.Hi, Less: t.Less, More: t.More, Words: t.Same, Method: t.Method,
 		}
 		s.Why = fact.Figure{Value: s.After, Unit: t.Unit, Terms: balance.Term(itemsAfter, t.Of)}
+		met := s.After
+		for _, x := range s.Why.Terms {
+			met -= x.Value
+		}
+		if t.All != nil && met > 0.05 {
+			s.Why.Terms = append(s.Why.Terms, fact.Term{ID: "met", Name: "acid that meets soda", Value: met})
+		}
 		slack := 0.02*t.Scale + 0.01*math.Abs(t.Hi) // what rounding to spoons may move
 		miss := 0.0
 		if s.After > t.Hi+slack {

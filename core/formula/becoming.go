@@ -168,4 +168,4 @@ func (f *Formula) setsWithoutEgg() bool {
 
 // liftOf is the lift of powder and soda alone: nothing else is counted on where
 // there is no gluten to hold it.
-func liftOf(i *larder.Ingredient) float64 { return i.Facts[larder.Soda] + i.Facts[larder.CO2] }
+func liftOf(i *larder.Ingredient) float64 { return i.Facts[larder.Soda]/2 + i.Facts[larder.CO2] }

@@ -165,7 +165,7 @@ func (f *Formula) programme(b balance.Balance, ts []Target, slots []*Slot) goal.
 	}
 	for _, t := range ts {
 		p.Goals = append(p.Goals, goal.Goal{
-			Name: t.ID, Coef: coef(t.Of), Const: t.Sum(fixed), Lo: t.Lo, Hi: t.Hi, Scale: t.Scale, Weight: t.Weight,
+			Name: t.ID, Coef: coef(t.Of), Const: t.own(fixed), Lo: t.Lo, Hi: t.Hi, Scale: t.Scale, Weight: t.Weight,
 		})
 	}
 	for _, l := range f.servingLimits() {
@@ -182,8 +182,38 @@ func (f *Formula) programme(b balance.Balance, ts []Target, slots []*Slot) goal.
 			// an amount that is held may break it by itself; then it is reported instead of refused
 			Wish: len(f.Holds) > 0,
 		})
+		f.meet(&p, slots, fixed)
 	}
 	return p
+}
+
+// meet lets soda give the other half of its gas where acid meets it: a variable of its own,
+// at most the soda there is and at most the acid. Source: calculated, see balance.Gas.
+func (f *Formula) meet(p *goal.Programme, slots []*Slot, fixed []balance.Item) {
+	met := goal.Var{Name: "soda that acid meets", Drift: 1e-4}
+	var soda, acid []float64
+	for _, s := range slots {
+		soda = append(soda, -s.Ingredient.Facts[larder.Soda]/100)
+		acid = append(acid, -math.Max(0, s.Ingredient.Facts[larder.Acid])/100)
+		met.Max += s.Max * s.Ingredient.Facts[larder.Soda] / 100
+	}
+	sum := balance.Add(fixed)
+	met.Max += sum.Soda
+	p.Vars = append(p.Vars, met)
+	for n := range p.Goals {
+		of := 0.0
+		if p.Goals[n].Name == "lift" {
+			of = 0.5
+		}
+		p.Goals[n].Coef = append(p.Goals[n].Coef, of)
+	}
+	for n := range p.Limits {
+		p.Limits[n].Coef = append(p.Limits[n].Coef, 0)
+	}
+	p.Limits = append(p.Limits,
+		goal.Limit{Name: "met soda", Coef: append(soda, 1), Const: -sum.Soda},
+		goal.Limit{Name: "met acid", Coef: append(acid, 1), Const: -math.Max(0, sum.Acid)},
+	)
 }
 
 // fixed are the lines of the batter that stay and do not move.

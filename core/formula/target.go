@@ -16,7 +16,8 @@ type Target struct {
 	Less, More     string                             // words for outside
 	Same           string                             // words for inside
 	Method         string                             // how it is worked out
-	Of             func(i *larder.Ingredient) float64 // what 100 g bring
+	Of             func(i *larder.Ingredient) float64 // what 100 g bring by themselves
+	All            func([]balance.Item) float64       // of all together, where that is more than the sum: acid and soda that meet
 	Lo, Hi         float64
 	Scale, Weight  float64 // of the goal programme
 }
@@ -62,8 +63,9 @@ func dryYeast(i *larder.Ingredient) float64 {
 // meqPerGramSoda is 1000/84.007. Source: calculated from the molar mass.
 const meqPerGramSoda = 1000 / 84.007
 
+// gasOf is the gas that comes of itself, mmol a 100 g: of soda half; the rest wants acid.
 func gasOf(i *larder.Ingredient) float64 {
-	return i.Facts[larder.Soda] + i.Facts[larder.CO2] + i.Facts[larder.Air]
+	return i.Facts[larder.Soda]/2 + i.Facts[larder.CO2] + i.Facts[larder.Air]
 }
 
 // Targets lists what has to come back for a batter whose written sum is b. lift is the
@@ -183,26 +185,28 @@ func bindingTarget(b balance.Balance, to *Becoming) Target {
 
 // liftTarget is the gas, with what the schools need and the base wants beyond.
 func liftTarget(b balance.Balance, kind recipe.Kind, lift float64, to *Becoming) Target {
-	of, was := gasOf, b.Soda+b.CO2+b.Air
+	of, was := gasOf, b.Gas()
+	sum := func(items []balance.Item) float64 { return balance.Add(items).Gas() }
+	noAir := func(items []balance.Item) float64 { x := balance.Add(items); return x.Gas() - x.Air }
 	if kind == recipe.Biscuit { // nothing holds the air an egg brings to a biscuit
-		of, was = liftOf, b.Soda+b.CO2
+		of, was, sum = liftOf, b.Gas()-b.Air, noAir
 	}
 	need := was + lift
 	switch {
 	case to.Is(balance.GlutenFree) && kind != recipe.Biscuit: // a gluten-free crumb holds less of its gas
 		need *= gfLift
 	case to.Is(balance.Nut):
-		of, need = liftOf, nutPowder/100*to.grams*2.95
+		of, need, sum = liftOf, nutPowder/100*to.grams*2.95, noAir
 		if kind == recipe.Biscuit {
-			need = math.Min(need, b.Soda+b.CO2)
+			need = math.Min(need, b.Gas()-b.Air)
 		}
 	}
 	return Target{
 		ID: "lift", Name: "Lift", Unit: "mmol gas",
 		Less: "rises less", More: "rises more", Same: "as much lift",
-		Method: "CO2 of powder and of soda, and the air that eggs hold (6.8 mmol for two eggs: " +
-			"the half teaspoon of powder that bakers add without them).",
-		Of: of, Lo: need - kilo(b, 1.2), Hi: need*1.15 + kilo(b, 3), Scale: math.Max(need, kilo(b, 10)), Weight: 2,
+		Method: "CO2 of powder, of soda that meets acid, half of the soda that meets none (heat splits it), and the air " +
+			"that eggs hold (6.8 mmol for two eggs: the half teaspoon of powder that bakers add without them).",
+		Of: of, All: sum, Lo: need - kilo(b, 1.2), Hi: need*1.15 + kilo(b, 3), Scale: math.Max(need, kilo(b, 10)), Weight: 2,
 	}
 }
 
@@ -271,6 +275,14 @@ func massTarget(b balance.Balance, to *Becoming) Target {
 
 // Sum adds a target over items.
 func (t Target) Sum(items []balance.Item) float64 {
+	if t.All != nil {
+		return t.All(items)
+	}
+	return t.own(items)
+}
+
+// own adds what items bring each by itself.
+func (t Target) own(items []balance.Item) float64 {
 	s := 0.0
 	for _, it := range items {
 		s += it.Grams / 100 * t.Of(it.Ingredient)
