@@ -218,7 +218,7 @@ func (r *assembled) moveReason(i *larder.Ingredient, from, to float64, held bool
 	case formula.MovesAs(i) == "fat" && !up:
 		return "What came in brings fat of its own, so less is needed."
 	case formula.MovesAs(i) == "fat":
-		return "What came in is leaner, so a little more fat is needed."
+		return "What came in is leaner, so more fat is needed."
 	case up:
 		return "Brings back the water that went out with what was replaced."
 	}
@@ -297,7 +297,7 @@ func (r *assembled) swapChange(g *brought) Change {
 	for _, l := range g.to {
 		c.To = append(c.To, r.amount(l))
 	}
-	c.Reason = phrase.Capital(r.Kitchen.Say(swap.Fill(g.chosen.School.Reason, r.values(g))))
+	c.Reason = phrase.Capital(r.Kitchen.Say(swap.Fill(r.reason(g), r.values(g))))
 	if g.Per() == 0 { // for the tin only
 		c.Reason = phrase.Capital(g.chosen.School.Title) + " does as well."
 		return c
@@ -319,9 +319,13 @@ func (r *assembled) values(g *brought) map[string]string {
 	for _, l := range g.Lines {
 		from += l.Grams
 	}
-	v["from"] = g.Lines[0].Name
+	name := g.Lines[0].Name
+	if onlyID(g.Lines) == "" { // several of a use: the flours
+		name = g.Use.Title
+	}
+	v["from"] = name
 	if from > 0 {
-		v["from"] = measure.Grams(from).String() + " of " + g.Lines[0].Name
+		v["from"] = measure.Grams(from).String() + " of " + name
 	}
 	for _, p := range g.chosen.School.Parts {
 		i := formula.Part(p, g.Lines[0], r.Larder)
