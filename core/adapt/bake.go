@@ -267,12 +267,17 @@ func (r *assessment) bakes(written *recipe.Recipe) *Bakes {
 		return b
 	}
 	for _, g := range r.picks {
-		if s := g.chosen.School; !g.Topping && r.refused == nil && measure.Celsius(-s.Oven) > b.Lower {
-			b.Lower, b.For = measure.Celsius(-s.Oven), s.Title
+		s := g.chosen.School
+		if g.Topping || r.refused != nil {
+			continue
+		}
+		most := measure.Celsius(s.Ceiling(string(written.Kind.Like())))
+		if by := b.Written.Oven - most; most > 0 && by > b.Lower {
+			b.Lower, b.For = by, s.Title
 		}
 	}
-	if !b.Asked {
-		b.Yours = b.Yours.Cooler(b.Lower)
+	if !b.Asked && b.Lower > 0 {
+		b.Yours = b.Yours.AtMost(b.Yours.Oven - b.Lower)
 	}
 	return b
 }

@@ -3,13 +3,16 @@ package adapt_test
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"net/url"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"kollaris/core/adapt"
+	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/oven"
@@ -149,5 +152,30 @@ func TestTheSameBatterInOtherTins(t *testing.T) {
 		if count == 1 {
 			assert.InEpsilon(t, res.Bake.Minutes, e.Minutes, 0.02, "a glance comes near the whole model")
 		}
+	}
+}
+
+// What browns early has a ceiling of its own, not a step: a cool oven stays as it is.
+func TestNutAndAlluloseBattersHaveACeiling(t *testing.T) {
+	for _, c := range []struct {
+		oven, want string
+		req        adapt.Request
+		kind       string
+	}{
+		{"200", "165", adapt.Request{Diets: []diet.ID{diet.Keto}}, "loaf"},
+		{"160", "160", adapt.Request{Diets: []diet.ID{diet.Keto}}, "loaf"},
+		{"200", "175", adapt.Request{Diets: []diet.ID{diet.Keto}}, "scones"},
+		{"190", "165", adapt.Request{Swaps: map[string]string{"sugar": "allulose"}}, "loaf"},
+		{"150", "150", adapt.Request{Swaps: map[string]string{"sugar": "allulose"}}, "loaf"},
+		{"190", "190", adapt.Request{Diets: []diet.ID{diet.EggFree}}, "loaf"},
+	} {
+		text := "Seed " + c.kind + "\nServes 10\n240 g plain flour\n30 g sugar\n2 tsp baking powder\n100 g butter\n2 eggs\n100 ml milk\nRub the butter into the flour, stir in the rest. Bake in a 2 lb loaf tin at " + c.oven + "C for 45 minutes."
+		if c.kind == "loaf" {
+			text = strings.Replace(text, "30 g sugar", "150 g sugar", 1)
+		}
+		res, err := adapt.Predicted(written(t, text), c.req, adapt.DefaultKit())
+		require.NoError(t, err)
+		require.NotNil(t, res.Bake, c)
+		assert.Equal(t, c.want, fmt.Sprintf("%.0f", float64(res.Bake.Oven)), "%+v", c)
 	}
 }

@@ -47,15 +47,13 @@ func (c Choice) Apply(b Baking) Baking {
 	return b
 }
 
-// Cooler is the bake with every setting so many degrees lower.
-func (b Baking) Cooler(by measure.Celsius) Baking {
-	b.Oven -= by
+// AtMost is the bake with no setting above a heat.
+func (b Baking) AtMost(most measure.Celsius) Baking {
+	b.Oven = min(b.Oven, most)
 	stages := b.Setup.Stages
 	b.Setup.Stages = nil
 	for _, s := range stages {
-		if s.Oven > 0 {
-			s.Oven -= by
-		}
+		s.Oven = min(s.Oven, most)
 		b.Setup.Stages = append(b.Setup.Stages, s)
 	}
 	return b

@@ -140,8 +140,11 @@ func TestAChoiceOverAWrittenBake(t *testing.T) {
 		assert.Equal(t, c.first, b.Oven, c.name)
 		assert.Equal(t, c.then, b.Setup.Stages, c.name)
 	}
-	low := written.Cooler(15)
-	assert.Equal(t, measure.Celsius(205), low.Oven)
+	low := written.AtMost(175)
+	assert.Equal(t, measure.Celsius(175), low.Oven)
 	assert.Equal(t, []Stage{{After: 15, Oven: 175}}, low.Setup.Stages)
+	mild := written.AtMost(200)
+	assert.Equal(t, measure.Celsius(200), mild.Oven)
+	assert.Equal(t, []Stage{{After: 15, Oven: 190}}, mild.Setup.Stages, "what is below stays")
 	assert.Equal(t, []Stage{{After: 15, Oven: 190}}, written.Setup.Stages, "the written one is left as it is")
 }

@@ -122,10 +122,20 @@ type School struct {
 	Lift       float64     `toml:"lift"` // mmol CO2 that one per needs beyond the air it held
 	Most       float64     `toml:"most"`
 	Becomes    string      `toml:"becomes"` // base of the batter, "" where it stays
-	Oven       float64     `toml:"oven"`    // °C added to the oven's setting
-	Source     fact.Source `toml:"source"`
-	When       []When      `toml:"when"`
-	Steps      []Edit      `toml:"steps"`
+	// OvenMost is the hottest oven, °C of a still one, that a bake bears with it, by kind and by
+	// default: what browns early is baked lower and longer. Source: practice, 150 to 175 °C.
+	OvenMost map[string]float64 `toml:"oven_most"`
+	Source   fact.Source        `toml:"source"`
+	When     []When             `toml:"when"`
+	Steps    []Edit             `toml:"steps"`
+}
+
+// Ceiling is the hottest oven that a kind of bake bears with the school, °C; 0 for any.
+func (s *School) Ceiling(kind string) float64 {
+	if c, ok := s.OvenMost[kind]; ok {
+		return c
+	}
+	return s.OvenMost["default"]
 }
 
 // Use is something that can be replaced.
