@@ -217,8 +217,7 @@ func pieces(r *recipe.Recipe) int {
 
 // bakes gives the written bake and the one that is asked for: of a recipe as adapted, in
 // the tin and the oven of the request.
-func bakes(written, adapted *recipe.Recipe, req Request, l *larder.Larder) (known, now oven.Baking) {
-	stands := standsIn(written, l)
+func bakes(stands standing, written, adapted *recipe.Recipe, req Request, l *larder.Larder) (known, now oven.Baking) {
 	known = weighed(stands.of(knownBake(written)), stands.in(written), l)
 	now = known
 	if asked, ok := tin.Parse(req.Tin); ok {
@@ -251,7 +250,8 @@ type Bakes struct {
 
 // bakes puts together what the bake of a result will be; nil where no weight is known.
 func (r *assessment) bakes(written *recipe.Recipe) *Bakes {
-	known, now := bakes(written, r.res.Recipe, r.req, r.Larder)
+	stands := standsIn(written, r.Larder)
+	known, now := bakes(stands, written, r.res.Recipe, r.req, r.Larder)
 	if known.Mass <= 0 || now.Mass <= 0 {
 		return nil
 	}
@@ -261,7 +261,7 @@ func (r *assessment) bakes(written *recipe.Recipe) *Bakes {
 		Minutes: written.Bake,
 		Bowl:    written.Kind == recipe.OneBowl && written.Oven == 0 && !now.Setup.Flame && r.req.Oven.At == 0,
 	}
-	b.Parts = standsIn(written, r.Larder).parts
+	b.Parts = stands.parts
 	b.Griddle = written.Kind == recipe.Griddle && b.NoOven
 	if b.Bowl || b.Griddle {
 		return b
