@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"kollaris/core/balance"
 	"kollaris/core/fact"
@@ -81,6 +82,9 @@ func (r *assessment) sums() {
 			s.Why.Terms = append(s.Why.Terms, fact.Term{ID: "met", Name: "acid that meets soda", Value: met})
 		}
 		slack := 0.02*t.Scale + 0.01*math.Abs(t.Hi) // what rounding to spoons may move
+		if strings.HasPrefix(t.Unit, "g") && t.ID != "salt" && t.ID != "yeast" {
+			slack += 0.001 * b.Mass // nobody tastes or sees it
+		}
 		miss := 0.0
 		if s.After > t.Hi+slack {
 			miss = s.After - t.Hi

@@ -65,6 +65,11 @@ func (res *Result) timed(k measure.Kitchen) {
 		Tin: e.Fill.Tin.Words(), OtherTin: res.Request.Tin != "",
 		NoFlour: res.Becomes != "" || res.Request.Demand().ShutsOut("gluten") || res.Request.Demand().ShutsOut("wheat"),
 	}
+	if bakings := method.Bakings(res.Method); len(bakings) > 1 {
+		if first := res.Method[bakings[0][0]].Oven; first > 0 {
+			a.Before = k.OvenText(first)
+		}
+	}
 	switch res.Recipe.Kind {
 	case recipe.Biscuit, recipe.Scone, recipe.Flatbread, recipe.WhiteFoam, recipe.Choux, recipe.Pastry, recipe.Griddle: // too thin or too many for a probe, or dried
 	default:

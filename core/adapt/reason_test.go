@@ -95,4 +95,3 @@ func holds(list []adapt.Amount, x float64) bool {
 	}
 	return near(all)
 }
-

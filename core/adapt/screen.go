@@ -152,6 +152,11 @@ func (ref *Refusal) nearest(written *recipe.Recipe, l recipe.Line, why cause) {
 			),
 		)
 	}
+	ref.elsewhere(why)
+}
+
+// elsewhere adds what can always be done.
+func (ref *Refusal) elsewhere(why cause) {
 	ref.Nearest = append(
 		ref.Nearest,
 		"Take another recipe from the shelf for this table.",

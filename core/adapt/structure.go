@@ -151,10 +151,10 @@ func (r *chosen) refuseStructure(h structure.Hold) *Refusal {
 	gone := h.Gone()
 	x := structure.InsteadOf(r.written.Kind, gone)
 	ref := &Refusal{Reason: fmt.Sprintf(
-		"%s: without it this is %.0f %% held up (%s), and it would not come out.", x.Did, 100*h.Share(), h.Words(),
+		"%s. What is left gives %.0f %% of the hold it needs (%s): it would not come out.", x.Did, 100*h.Share(), h.Words(),
 	)}
-	if h.Lacks != "" {
-		ref.Reason = x.Did + ", so it would not come out."
+	if h.Lacks != "" || h.Share() < 0.05 {
+		ref.Reason = x.Did + ": without it nothing holds it up, and it would not come out."
 	}
 	for _, p := range r.picks {
 		for _, l := range p.Lines {
@@ -162,7 +162,7 @@ func (r *chosen) refuseStructure(h structure.Hold) *Refusal {
 				ref.Change = &Change{
 					Kind: Swapped, Use: p.key, Title: p.title(r.Kitchen), Breaks: p.breaks.words(), Why: p.breaks.reason, Options: r.options(p),
 				}
-				ref.nearest(r.written, l, p.breaks)
+				ref.elsewhere(p.breaks)
 			}
 		}
 	}

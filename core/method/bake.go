@@ -17,6 +17,7 @@ type Answer struct {
 	Heat      string  // the oven in the household's scale: "160 °C"
 	FirstLook float64 // minutes
 	Low, High float64 // minutes, when it is likely done
+	Before    string  // the heat of what is baked before, a crust; "" where nothing is
 	Tin       string  // "loaf 9x5 in"
 	OtherTin  bool    // than the written one
 	Done      string  // the middle when it is done, "" where no probe goes in: "96 °C"
@@ -50,8 +51,8 @@ func Timed(tasks []Task, a Answer) []Task {
 	var out []Task
 	for n, t := range tasks {
 		if n < first && (t.Verb == Bake || t.Verb == BakeBlind || t.Verb == Heat) {
-			if t.Verb == Heat && t.Inferred {
-				t.Oven = tasks[bakings[0][0]].Oven
+			if t.Verb == Heat && a.Before != "" && !heated {
+				heated, t.Text = true, "Heat the oven to "+a.Before+"."
 			}
 			out = append(out, t)
 			continue
