@@ -330,3 +330,15 @@ func TestFiguresOfFigures(t *testing.T) {
 		assert.Equal(t, fine, len(faults) == 0, "%g %v", x, faults)
 	}
 }
+
+// What a food is made of comes to its weight.
+func TestTheCatalogueComesToItsWeight(t *testing.T) {
+	for _, i := range larder.Builtin().All() {
+		f := &i.Facts
+		sum := f[larder.Water] + f[larder.Protein] + f[larder.Fat] + f[larder.Carbohydrate] + f[larder.Ash] + f.Or(larder.Alcohol, 0)
+		assert.InDelta(t, 100, sum, 3, "%s", i.ID)
+		inside := f.Sugars() + f.Polyols() + f.Or(larder.Allulose, 0) + f.Or(larder.Starch, 0) + f.Or(larder.Fibre, 0)
+		assert.LessOrEqual(t, inside, f[larder.Carbohydrate]+3, "%s: sugars, starch and fibre are carbohydrate", i.ID)
+		assert.LessOrEqual(t, f.Or(larder.Saturates, 0), f[larder.Fat]+0.1, "%s", i.ID)
+	}
+}

@@ -145,6 +145,32 @@ var wordNumbers = []struct {
 	{"eleven", 11}, {"twelve", 12}, {"fifteen", 15}, {"twenty", 20}, {"an", 1}, {"a", 1},
 }
 
+// init puts "two and three-quarter" and its like before the rest.
+func init() {
+	type worded = struct {
+		word  string
+		value float64
+	}
+	var more []worded
+	for n, whole := range []string{"one", "two", "three", "four", "five", "six"} {
+		for _, part := range []worded{
+			{"three quarters", .75}, {"three-quarters", .75}, {"three-quarter", .75}, {"three quarter", .75}, {"two thirds", 2. / 3}, {"two-thirds", 2. / 3},
+			{"a quarter", .25}, {"one quarter", .25}, {"one-quarter", .25}, {"a half", .5}, {"one half", .5}, {"one-half", .5},
+			{"a third", 1. / 3}, {"one third", 1. / 3}, {"one-third", 1. / 3},
+		} {
+			if whole != "one" || part.word != "a half" { // "one and a half dozen" is longer
+				more = append(more, worded{whole + " and " + part.word, float64(n+1) + part.value})
+			}
+		}
+	}
+	for _, w := range more {
+		wordNumbers = append([]struct {
+			word  string
+			value float64
+		}{w}, wordNumbers...)
+	}
+}
+
 func startsWithWordNumber(s string) bool { _, n := scanWord(s); return n > 0 }
 
 func scanWord(s string) (float64, int) {

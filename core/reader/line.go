@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"regexp"
+	"slices"
 	"strings"
 
 	"kollaris/core/larder"
@@ -310,6 +311,9 @@ func (r *reading) name(l *recipe.Line, rest string) {
 			}
 		}
 	}
+	if ok {
+		m = r.byFat(m, phrase+" "+l.Note)
+	}
 	r.settle(l, m, ok)
 	lower := strings.ToLower(l.Note + " " + phrase)
 	if l.Ingredient == "lemon" || l.Ingredient == "orange" || l.Ingredient == "lime" {
@@ -322,6 +326,38 @@ func (r *reading) name(l *recipe.Line, rest string) {
 			l.Name = r.foods.Get(l.Ingredient).Name
 		}
 	}
+}
+
+var (
+	fatShare = regexp.MustCompile(`(\d{1,2}(?:[.,]\d+)?) ?% ?(?:fat|milk ?fat)?(?:$|[\s,;)])`)
+	// dairies are the creams and milks that are told apart by their fat.
+	dairies = [][]larder.ID{{"half-and-half", "single-cream", "cream", "double-cream"}, {"milk-skimmed", "milk-semi", "milk"}}
+)
+
+// fatApart is how far a written share of fat may be from that of the dairy taken for it, per
+// cent of the weight. Source: practice, the trade's classes are further apart.
+const fatApart = 7.0
+
+// byFat takes of the creams or milks the one whose fat is nearest to what is written beside.
+func (r *reading) byFat(m larder.Match, text string) larder.Match {
+	at := fatShare.FindStringSubmatch(text)
+	if at == nil {
+		return m
+	}
+	share := decimal(at[1])
+	for _, of := range dairies {
+		if !slices.Contains(of, m.ID) {
+			continue
+		}
+		best, away := m.ID, fatApart
+		for _, id := range of {
+			if i := r.foods.Get(id); i != nil && math.Abs(i.Facts[larder.Fat]-share) < away {
+				best, away = id, math.Abs(i.Facts[larder.Fat]-share)
+			}
+		}
+		m.ID = best
+	}
+	return m
 }
 
 func (r *reading) find(phrase string) (larder.Match, bool) {

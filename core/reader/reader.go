@@ -286,6 +286,10 @@ func (r *reading) lines() {
 // place puts a piece where it belongs, as title, line, step or note, and says where the
 // text has come to.
 func (r *reading) place(p piece, state part, sect string, headed bool) part {
+	if r.found > 0 && bareHeat.MatchString(p.text) {
+		r.step(p)
+		return method
+	}
 	line, strong := r.tryLine(p, state == ingredients)
 	if state == before && r.Recipe.Title == "" && strong && line.Unit == "" &&
 		(line.Ingredient == "" || !startsWithDigit(p.text)) {
@@ -312,6 +316,9 @@ func (r *reading) place(p piece, state part, sect string, headed bool) part {
 	}
 	return state
 }
+
+// bareHeat is a line of the oven's heat and the time alone: "350F, 10 to 12 minutes."
+var bareHeat = regexp.MustCompile(`(?i)^(?:at )?\d{3} ?(?:°|degrees)? ?[CF]\b[^.]{0,40}\b(?:min|hour)`)
 
 func startsWithDigit(s string) bool { return s != "" && s[0] >= '0' && s[0] <= '9' }
 
