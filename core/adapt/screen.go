@@ -3,6 +3,7 @@ package adapt
 import (
 	"cmp"
 	"fmt"
+	"slices"
 	"sort"
 	"strings"
 
@@ -40,7 +41,7 @@ func screen(from scaled) screened {
 		asked := use != nil && r.req.Swaps[key] != "" && r.req.Swaps[key] != "as-written"
 		breaks := v == diet.Breaks
 		if use != nil && !breaks && r.req.Swaps[key] != "as-written" && l.Grams > 0 {
-			if limit, words, over := r.over(use.Limits); over && limit.What.Of(nutrition.Of(ing)) > 0.5 {
+			if limit, words, over := r.over(use.Limits); over && limit.What.Of(nutrition.Of(ing)) > 0.5 && !r.little(use, limit) {
 				asked, why = true, cause{limit: words}
 			}
 		}
@@ -68,6 +69,25 @@ func screen(from scaled) screened {
 	r.written.Lines = kept
 	sort.SliceStable(r.groups, func(a, b int) bool { return r.groups[a].key == "flour" && r.groups[b].key != "flour" })
 	return r
+}
+
+// fruitMay is the share of a limit that fruit may take and stay as it is. Source: practice,
+// a working value: the rest of the serving needs some too.
+const fruitMay = 0.4
+
+// little reports whether the fruit of a batch brings little enough of a limited figure to
+// stay: berries in a keto muffin.
+func (r *scaled) little(use *swap.Use, limit diet.Limit) bool {
+	if use.ID != "fruit" {
+		return false
+	}
+	sum := 0.0
+	for _, l := range r.written.Lines {
+		if i := r.Larder.Get(l.Ingredient); i != nil && slices.Contains(use.For, i.ID) {
+			sum += l.Grams / 100 * limit.What.Of(nutrition.Of(i))
+		}
+	}
+	return sum <= fruitMay*limit.Max*float64(max(1, r.written.Servings))
 }
 
 // useKey tells a use in the batter from the same in a topping, which may want

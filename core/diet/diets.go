@@ -118,25 +118,18 @@ func grain(i *larder.Ingredient) (Verdict, Reason) {
 	return Breaks, because(OfGrain, i)
 }
 
-// Net carbohydrate from which a keto table shuts an ingredient out, g per 100 g.
-// What is used by the pinch is passed over: the limit a serving counts it. Source:
-// practice.
-const (
-	starchyFrom = 20.0
-	sweetFrom   = 11.0 // of fruit, vegetables and juice, used by the cup
-)
+// starchyFrom is the net carbohydrate from which a keto table shuts an ingredient out, g per
+// 100 g. What is used by the pinch is passed over, and fruit below this is judged by what a
+// serving holds of it: the limit counts both. Source: practice.
+const starchyFrom = 20.0
 
 func starchy(i *larder.Ingredient) (Verdict, Reason) {
 	f := &i.Facts
 	net := f[larder.Carbohydrate] - f[larder.Fibre] - f.Polyols() - f[larder.Allulose]
-	from := starchyFrom
-	switch i.Shelf.Carbohydrate {
-	case "pinch":
+	if i.Shelf.Carbohydrate == "pinch" {
 		return Fine, Reason{}
-	case "cup":
-		from = sweetFrom
 	}
-	if net >= from {
+	if net >= starchyFrom {
 		why := because(HoldsIt, i)
 		why.Of, why.Grams = netCarbOf, net
 		return Breaks, why

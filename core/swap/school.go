@@ -209,7 +209,7 @@ func (t *Table) For(id larder.ID) *Use {
 
 var (
 	parts = []string{
-		"binder", "gel", "liquid", "fat", "acid", "soda", "lift", "body", "same", "base", "gum", "protein", "sugar",
+		"binder", "gel", "liquid", "fat", "acid", "soda", "lift", "body", "same", "pieces", "base", "gum", "protein", "sugar",
 		"syrup",
 	}
 	places = []string{"start", "mix", "before-baking", "end", "beside"}
