@@ -110,35 +110,42 @@ func weights(s string, known func(string) bool) (map[string]float64, error) {
 
 func load(carriers, needs, instead string) (tables, error) {
 	t := tables{needs: map[recipe.Kind]Need{}}
+	var wrong error // the first number that is none
+	number := func(file string, n int, s string) float64 {
+		x, err := strconv.ParseFloat(s, 64)
+		if err != nil {
+			wrong = cmp.Or(wrong, fmt.Errorf("%s:%d: %w", file, n+2, err))
+		}
+		return x
+	}
 	all, err := rows("carrier.csv", carriers, 7)
 	if err != nil {
 		return t, err
-	}
-	number := func(file string, n int, s string) float64 {
-		x, e := strconv.ParseFloat(s, 64)
-		if e != nil {
-			err = cmp.Or(err, fmt.Errorf("%s:%d: %w", file, n+2, e))
-		}
-		return x
 	}
 	for n, r := range all {
 		t.carriers = append(t.carriers, Carrier{
 			r[0], r[1], r[2], number("carrier.csv", n, r[3]), number("carrier.csv", n, r[4]), number("carrier.csv", n, r[5]), fact.Source(r[6]),
 		})
 	}
+	if wrong != nil {
+		return t, wrong
+	}
 	known := func(id string) bool {
 		return id == "sugar" || slices.ContainsFunc(t.carriers, func(c Carrier) bool { return c.ID == id })
 	}
-	if all, e := rows("need.csv", needs, 5); e != nil || err != nil {
-		return t, cmp.Or(err, e)
-	} else if err = t.need(all, number, known); err != nil {
+	if all, err = rows("need.csv", needs, 5); err != nil {
 		return t, err
 	}
-	all, e := rows("instead.csv", instead, 5)
+	if err = t.need(all, number, known); err != nil {
+		return t, err
+	}
+	if all, err = rows("instead.csv", instead, 5); err != nil {
+		return t, err
+	}
 	for _, r := range all {
 		t.instead = append(t.instead, Instead{recipe.Kind(r[0]), r[1], r[2], r[3], fact.Source(r[4])})
 	}
-	return t, cmp.Or(err, e)
+	return t, wrong
 }
 
 // need reads the rows of need.csv.
