@@ -46,8 +46,9 @@ func TestWhatCarriesABatter(t *testing.T) {
 		{"100 plain-flour, 50 egg", "starch", recipe.QuickBread, 0.467},
 		{"100 plain-flour, 50 egg", "starch", recipe.LeanBread, 0.373},
 		{"100 rice-flour, 5 psyllium-husk", "psyllium", recipe.LeanBread, 0.6},
-		{"100 rice-flour, 20 psyllium-husk", "psyllium", recipe.LeanBread, 0.9}, // capped
-		{"100 almond-flour, 20 psyllium-husk", "psyllium", recipe.LeanBread, 0.2 + 2*0.0037}, // a gel alone,
+		{"100 rice-flour, 20 psyllium-husk", "psyllium", recipe.LeanBread, 0.9},                                 // capped
+		{"100 almond-flour, 20 psyllium-husk", "psyllium", recipe.LeanBread, 0.2 + 2*0.0037},                    // a gel alone,
+		{"80 almond-flour, 20 cornflour, 20 psyllium-husk", "psyllium", recipe.QuickBread, 0.2 + 2*0.4*18.3/60}, // a little starch for it
 		{"100 rice-flour, 2 xanthan", "gum", recipe.QuickBread, 0.4},
 		{"100 rice-flour, 9 xanthan", "gum", recipe.QuickBread, 0.6},
 		{"100 gf-blend-gum, 50 water", "gum", recipe.QuickBread, 0.12},

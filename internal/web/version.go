@@ -14,6 +14,7 @@ import (
 	"kollaris/core/oven"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
+	"kollaris/core/structure"
 	"kollaris/core/swap"
 	"kollaris/core/sweet"
 	"kollaris/internal/store"
@@ -150,6 +151,7 @@ type sourcesView struct {
 	Sweet       []substanceRow
 	Heat        []termRow // with the source as ID
 	Bans        []termRow // likewise
+	Holds       []termRow // likewise: what holds a bake up, and what each kind needs
 	Count       int
 }
 
@@ -210,6 +212,14 @@ func (s *Server) sources(c *gin.Context) error {
 	}
 	for _, b := range diet.Bans() {
 		v.Bans = append(v.Bans, termRow{b.Source.Words(), phrase.Capital(b.Words), b.Says})
+	}
+	for _, x := range structure.Carriers() {
+		v.Holds = append(v.Holds, termRow{
+			x.Source.Words(), phrase.Capital(x.Words), fmt.Sprintf("%g g give %g, at most %g", x.Per, x.Gives, x.Cap),
+		})
+	}
+	for _, x := range structure.Needs() {
+		v.Holds = append(v.Holds, termRow{x.Source.Words(), phrase.Capital(x.Kind.Words()), fmt.Sprintf("needs %g", x.Need)})
 	}
 	for _, x := range oven.Constants() {
 		v.Heat = append(v.Heat, termRow{x.Source.Words(), phrase.Capital(x.What), x.Value})
