@@ -177,7 +177,6 @@ var (
 
 	// before is what may stand before a name and says how much of it
 	before = regexp.MustCompile(`(?i)(?:(?:about |roughly )?(half|a half|one half|a third|one third|two[- ]thirds|three[- ]quarters|a quarter|one quarter|most|some|a little|a few|a handful|one|the rest|the remaining|remaining|rest|the last|the other half|another third|the other|1/2|½|1/3|⅓|2/3|⅔|3/4|¾|1/4|¼)(?: (?:of )?(?:the |your )?|\s+)|(\d+(?:[.,]\d+)?(?: ?[½¼¾⅓⅔]| \d/\d)?|\d/\d|[½¼¾⅓⅔])\s*(g|ml|tbsp|tsp|tablespoons?|teaspoons?|cups?)\s+(?:of )?(?:the )?|(one|two|three|four|five|six|\d) of (?:the|your) |(?:all (?:of )?)?(?:the|your|that) )$`)
-	after  = regexp.MustCompile(`(?i)^(?:,)?\s*(?:a third|one third|half|a little|a bit|bit by bit|gradually)\b`)
 )
 
 var shares = map[string]float64{ // of a line. Source: what the words say; "most" and "some" practice

@@ -65,7 +65,6 @@ type rewriting struct {
 	heldPart string
 	worked   bool // a batter has been beaten instead of kneaded
 	filled   bool // a batter stands in its tin
-	probe    bool // done is what the probe says
 	out      []Task
 }
 
