@@ -277,8 +277,9 @@ func (r *reading) name(l *recipe.Line, rest string) {
 	l.Phrase = phrase
 	l.Name = phrase
 	m, ok := r.find(phrase)
-	if whole != phrase {
-		// "almonds, ground", "cocoa powder, alkalised": what follows the comma may matter
+	if whole != phrase && !strings.Contains(strings.ToLower(l.Note), "squeezed") {
+		// "almonds, ground", "cocoa powder, alkalised": what follows the comma may matter; what is
+		// squeezed after it has been weighed before
 		if m2, ok2 := r.find(whole); ok2 && m2.Confidence >= 0.9 {
 			m, ok = m2, true
 		}
