@@ -140,7 +140,7 @@ func TestALimitAndWhatTheBatterBecomes(t *testing.T) {
 	assert.Len(t, limit["ways"], 3)
 	assert.Contains(t, d["verdict"], "over your 1")
 	out, _, _ = call(t, pear, "adapt", "--limit", "added-sugars=9", "-")
-	assert.Contains(t, out, "at your 9: weighing and tables may put it over")
+	assert.Contains(t, out, "at your 9: weighing, tables and brands may put it over")
 }
 
 func TestExitCodes(t *testing.T) {

@@ -19,7 +19,7 @@ type LimitOutcome struct {
 	diet.Limit
 	Written float64  `json:"written"`
 	Got     float64  `json:"got"`
-	Plus    float64  `json:"plus"` // ± of Got, by weighing and by the tables
+	Plus    float64  `json:"plus"` // ± of Got, by weighing, tables and brands
 	Kept    bool     `json:"kept"`
 	Near    bool     `json:"near,omitempty"` // kept, but within Plus of the limit
 	Words   string   `json:"words"`
@@ -110,7 +110,8 @@ func (r *amounts) aside() []balance.Item {
 func (r *assessment) limits() {
 	for _, l := range r.demand.Limited() {
 		o := LimitOutcome{Limit: l, Written: l.What.Of(r.res.ServingBefore), Got: l.What.Of(r.res.Serving)}
-		o.Plus = nutrition.Plus(
+		var most recipe.Line
+		o.Plus, most = nutrition.Plus(
 			r.res.Recipe, r.Larder, func(i *larder.Ingredient) float64 { return l.What.Of(nutrition.Of(i)) },
 		)
 		for _, g := range l.What.Gaps(r.res.Recipe, r.Larder) {
@@ -132,9 +133,12 @@ func (r *assessment) limits() {
 			)
 			if o.Near {
 				o.Words = fmt.Sprintf(
-					"%s: %.1f ± %s %s a serving, at your %g: weighing and tables may put it over.",
+					"%s: %.1f ± %s %s a serving, at your %g: weighing, tables and brands may put it over.",
 					phrase.Capital(l.What.Words()), o.Got, measure.Digits(o.Plus, 1), l.What.Unit(), l.Max,
 				)
+				if i := r.Larder.Get(most.Ingredient); i != nil && i.Shelf.Brands > 0 {
+					o.Ways = append(o.Ways, fmt.Sprintf("Most of the ± is the %s: brands differ by ±%.0f %%. Enter the figures of your pack in the larder.", i.Name, 100*i.Shelf.Brands))
+				}
 			}
 			if all := diet.Sugars.Of(r.res.Serving); l.What == diet.AddedSugars && all > o.Got+5 {
 				o.Words += fmt.Sprintf(" Fruit and milk bring more: %.1f g of sugars in all.", all)

@@ -46,6 +46,22 @@ func TestWhatWasNotUnderstoodNeverCountsAsNothing(t *testing.T) {
 	}
 }
 
+// Within a limit by less than labels differ is no tick: the verdict looks, and names the pack to read.
+func TestALimitNearerThanBrandsDifferIsLookedAt(t *testing.T) {
+	r := read(t, "Almond loaf\n\n300 g almond flour\n4 eggs\n60 g butter\n2 tsp baking powder\n\nMakes 12 slices\n\nMix. Bake 45 minutes at 160C.")
+	got := run(t, r, adapt.Request{Limits: []diet.Limit{{What: diet.NetCarb, Max: 60}}}).Limits[0]
+	for over, want := range map[float64]string{1.3: "look", 1.6: "fine"} {
+		res := run(t, r, adapt.Request{Limits: []diet.Limit{{What: diet.NetCarb, Max: got.Got * over}}})
+		require.True(t, res.Limits[0].Kept)
+		assert.Equal(t, want, res.Verdict.State)
+		assert.Equal(t, want == "look", res.Limits[0].Near)
+		if want == "look" {
+			assert.Contains(t, res.Verdict.Words, "brands may put it over")
+			assert.Equal(t, []string{"Most of the ± is the ground almonds: brands differ by ±40 %. Enter the figures of your pack in the larder."}, res.Limits[0].Ways)
+		}
+	}
+}
+
 func list3(a, b, c string) []string { return []string{a, b, c} }
 
 // A line whose amount is missing counts as unknown where it could matter, and only there.

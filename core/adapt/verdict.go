@@ -58,9 +58,11 @@ func (r *assessment) say(v *Verdict, breaking []string) {
 	unknown := r.res.Recipe.Unknown()
 	demands := len(r.demand.Diets) + len(r.demand.Bans) + len(r.demand.Limits)
 	var missed []string
-	for _, l := range r.res.Limits {
-		if !l.Kept {
-			missed = append(missed, l.Words)
+	for _, kept := range []bool{false, true} { // those exceeded before those that are only near
+		for _, l := range r.res.Limits {
+			if l.Kept == kept && (!l.Kept || l.Near) {
+				missed = append(missed, l.Words)
+			}
 		}
 	}
 	switch {

@@ -77,19 +77,27 @@ type Shelf struct {
 	// Fills: its fibre and starch fill the place of sugar.
 	Fills bool
 	// Water says what of its water a batter gets: all, half or none of it.
-	Water  string
+	Water string
+	// Brands is how far the carbohydrate and the salt of a food of the family lie from one
+	// pack, or one fruit, to the next, as a share of the figure; 0 where they lie no further
+	// than tables do. A pack that was entered itself has none of it.
+	Brands float64
 	Source fact.Source
 }
 
 var shelfHead = []string{
 	"family", "texture", "flour", "moves", "rebased", "spooned", "added_sugar", "carbohydrate", "pieces", "salted",
-	"sweetens", "fills", "water", "source",
+	"sweetens", "fills", "water", "brands", "source",
 }
 
 // shelves reads data/family.csv.
 func (ld *loader) shelves() map[Family]*Shelf {
 	out := map[Family]*Shelf{}
 	ld.table("family", shelfHead, func(row []string) {
+		brands := 0.0
+		if row[13] != "" {
+			brands = ld.number("brands", row[13], 0.01, 1)
+		}
 		if out[Family(row[0])] != nil {
 			ld.fault("family", "%q stands here twice", row[0])
 			return
@@ -109,7 +117,7 @@ func (ld *loader) shelves() map[Family]*Shelf {
 			Rebased: one("liquid", "yeast", ""), Spooned: yes(), AddedSugar: yes(),
 			Carbohydrate: one("pinch", "cup", ""),
 			Pieces:       yes(), Salted: yes(), Sweetens: yes(), Fills: yes(), Water: one("all", "half", "none"),
-			Source: ld.source(row[13]),
+			Brands: brands, Source: ld.source(row[14]),
 		}
 	})
 	for _, f := range namedFamilies {

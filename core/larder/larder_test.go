@@ -208,7 +208,7 @@ func TestFaultsInTheTablesNameTheirPlace(t *testing.T) {
 		"minerals": "id,sodium,cholesterol,potassium,calcium,iron,phosphorus,source\n", "acid": "id,acid,soda,co2,source\n",
 		"behave":  "id,absorption,sweetness,binding,gluten,egg_protein,setting_protein,solid_fat,air,source\n",
 		"keep":    "id,edible,glycaemic,room_days,fridge_days,freezer_days,source\n",
-		"family":  "family,texture,flour,moves,rebased,spooned,added_sugar,carbohydrate,pieces,salted,sweetens,fills,water,source\n",
+		"family":  "family,texture,flour,moves,rebased,spooned,added_sugar,carbohydrate,pieces,salted,sweetens,fills,water,brands,source\n",
 		"measure": "id,how,unit,grams,source\n", "allergen": "id,allergen,level,source\n", "name": "phrase,id,locale,ambiguous_with\n",
 	}
 	fs := fstest.MapFS{}
@@ -216,10 +216,11 @@ func TestFaultsInTheTablesNameTheirPlace(t *testing.T) {
 		fs[name+".csv"] = &fstest.MapFile{Data: []byte(h)}
 	}
 	put := func(table, row string) { fs[table+".csv"].Data = append(fs[table+".csv"].Data, row+"\n"...) }
-	put("family", "wheat-flour,flour,yes,,,,,,,,,,none,practice")
-	put("family", "gf-flour,powder,yes,,,,,,,,,,none,practice")
-	put("family", "gf-flour,flour,yes,,,,,,,,,,none,practice")
-	put("family", "wheat-flour,flour,yes,,,,,,,,,,none,practice")
+	put("family", "wheat-flour,flour,yes,,,,,,,,,,none,,practice")
+	put("family", "gf-flour,powder,yes,,,,,,,,,,none,,practice")
+	put("family", "gf-flour,flour,yes,,,,,,,,,,none,,practice")
+	put("family", "wheat-flour,flour,yes,,,,,,,,,,none,,practice")
+	put("family", "nut-flour,flour,yes,,,,,,,,,,none,1.4,practice")
 	put("ingredient", "flour,flour,wheat-flour,plant,practice")
 	put("ingredient", "rice,rice,gf-flower,plant,practice")
 	put("ingredient", "flour,flour again,wheat-flour,plant,hearsay")
@@ -231,7 +232,7 @@ func TestFaultsInTheTablesNameTheirPlace(t *testing.T) {
 	_, err := larder.Load(fs)
 	require.Error(t, err)
 	for _, want := range []string{`ingredient.csv:4: id: "flour" stands here twice`, "macro.csv:2: water: \"120\": want a number from 0 to 100", `measure.csv:2: id: "stone"`, `allergen.csv:2: allergen: "dust"`, `name.csv:3: id: "nobody"`,
-		`family.csv:3: texture: "powder": want one of flour, liquid, fat, sugar, egg, lift, fruit, salt`, `family.csv:4: family: "gf-flour" stands here twice`, `family.csv:5: family: "wheat-flour" stands here twice`,
+		`family.csv:3: texture: "powder": want one of flour, liquid, fat, sugar, egg, lift, fruit, salt`, `family.csv:4: family: "gf-flour" stands here twice`, `family.csv:5: family: "wheat-flour" stands here twice`, `family.csv:6: brands: "1.4": want a number from 0.01 to 1`,
 		`family: a rule names "yeast", which has no row here`, `ingredient.csv:3: family: "gf-flower" is not in family.csv`} {
 		assert.ErrorContains(t, err, want)
 	}

@@ -129,7 +129,10 @@ func (t Total) Label(law Law, share float64) []LabelRow {
 			continue
 		}
 		row := LabelRow{ID: r.id, Name: r.name, Unit: r.unit, Sub: r.sub, Exact: x, Known: t.Known(r.col)}
-		if whole := t.Facts[r.col]; whole > 0 {
+		switch whole := t.Facts[r.col]; {
+		case r.unit == "kJ" || r.name == "Calories" || r.unit == "kcal":
+			row.Plus = x * t.energyOff()
+		case whole > 0:
 			row.Plus = x * t.Plus[r.col] / whole
 		}
 		if d := daily[law][r.id]; d > 0 {
@@ -143,6 +146,18 @@ func (t Total) Label(law Law, share float64) []LabelRow {
 		out = append(out, row)
 	}
 	return out
+}
+
+// energyOff is the ± of the energy as a share of it, from its three great parts.
+func (t Total) energyOff() float64 {
+	whole, off := 0.0, 0.0
+	for c, kcal := range map[larder.Column]float64{larder.Protein: 4, larder.Fat: 9, larder.Carbohydrate: 4} { // Source: published, EU 1169/2011 annex XIV
+		whole, off = whole+kcal*t.Facts[c], math.Hypot(off, kcal*t.Plus[c])
+	}
+	if whole == 0 {
+		return 0
+	}
+	return off / whole
 }
 
 func to(x, step float64) string {

@@ -1,6 +1,7 @@
 package nutrition_test
 
 import (
+	"math"
 	"strconv"
 	"strings"
 	"testing"
@@ -44,6 +45,36 @@ func TestRoundingOfTheEU(t *testing.T) {
 		for _, pair := range strings.Fields(rows) {
 			x, want, _ := strings.Cut(pair, ":")
 			assert.Equal(t, want, nutrition.RoundEU(id, figure(t, x)), "%s %s", id, x)
+		}
+	}
+}
+
+// Almond flour's carbohydrate lies ±40 % apart by its labels, a weighing ±2 %, a cup ±10 %; a
+// pack of one's own ±5 %. Its fat has no more than the tables' ±10 %.
+func TestHowFarAFigureMayBeOff(t *testing.T) {
+	carb := func(i *larder.Ingredient) float64 { return i.Facts[larder.Carbohydrate] }
+	l, left := larder.Builtin().With([]larder.Own{{ID: "own-almond", Name: "our almond flour", Like: "almond-flour", Values: map[string]float64{"fibre": 10}}})
+	require.Empty(t, left)
+	brings := carb(l.Get("almond-flour")) / 4 // 100 g in four
+	for _, c := range []struct {
+		id   larder.ID
+		unit string
+		want float64
+	}{
+		{"almond-flour", "g", math.Hypot(0.02, 0.4)}, {"almond-flour", "cup", math.Hypot(0.1, 0.4)}, {"own-almond", "g", math.Hypot(0.02, 0.05)},
+	} {
+		r := &recipe.Recipe{Servings: 4, Lines: []recipe.Line{{Ingredient: c.id, Grams: 100, Unit: c.unit}, {Ingredient: "egg", Grams: 10, Unit: "g"}}}
+		plus, most := nutrition.Plus(r, l, carb)
+		assert.InDelta(t, brings*c.want, plus, 0.001, c)
+		assert.Equal(t, c.id, most.Ingredient)
+	}
+	sum := nutrition.Sum(&recipe.Recipe{Servings: 1, Lines: []recipe.Line{{Ingredient: "almond-flour", Grams: 100, Unit: "g"}}}, l)
+	assert.InDelta(t, math.Hypot(0.02, 0.1), sum.Plus[larder.Fat]/sum.Facts[larder.Fat], 1e-9)
+	assert.InDelta(t, math.Hypot(0.02, 0.4), sum.Plus[larder.Sodium]/sum.Facts[larder.Sodium], 1e-9)
+	for _, row := range sum.Label(nutrition.US, 1) {
+		if f := sum.Facts; row.ID == "energy" {
+			of := math.Hypot(9*sum.Plus[larder.Fat], math.Hypot(4*sum.Plus[larder.Protein], 4*sum.Plus[larder.Carbohydrate])) / (9*f[larder.Fat] + 4*f[larder.Protein] + 4*f[larder.Carbohydrate])
+			assert.InDelta(t, of, row.Plus/row.Exact, 1e-9)
 		}
 	}
 }

@@ -3,6 +3,7 @@ package nutrition
 import (
 	"math"
 
+	"kollaris/core/fact"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/recipe"
@@ -61,9 +62,9 @@ const (
 	offByTable  = 0.05 // published, or of the packet itself
 )
 
-// offBy is how far what a line brings may be off, as a share: by how it is measured
-// and by its data, together.
-func offBy(ln recipe.Line, i *larder.Ingredient) float64 {
+// offBy is how far what a line brings may be off, as a share: by how it is measured, by
+// its data, and for carbohydrate and salt by how far brands lie apart; together.
+func offBy(ln recipe.Line, i *larder.Ingredient, byBrand bool) float64 {
 	off, data := offByScale, offByTable
 	if u, _ := measure.UnitByID(ln.Unit); u.Kind != measure.Mass {
 		off = offBySpoon
@@ -71,19 +72,36 @@ func offBy(ln recipe.Line, i *larder.Ingredient) float64 {
 	if i != nil && (i.Sources["macro"].Tag() == "memory" || i.Sources["macro"].Tag() == "practice") {
 		data = offByMemory
 	}
+	if byBrand && i != nil && i.Sources["macro"].Tag() != fact.Yours {
+		data = math.Max(data, i.Shelf.Brands)
+	}
 	return math.Hypot(off, data)
 }
 
-// Plus is the ± of a figure of one serving, given what 100 g of an ingredient hold of
-// it: the lines' errors taken as independent.
-func Plus(r *recipe.Recipe, l *larder.Larder, of func(*larder.Ingredient) float64) float64 {
-	sum := 0.0
+// brandsDiffer are the columns that lie apart from brand to brand, by Shelf.Brands; fat and
+// protein hardly do. Source: practice.
+func brandsDiffer(c larder.Column) bool {
+	switch c {
+	case larder.Water, larder.Fat, larder.Saturates, larder.Protein:
+		return false
+	}
+	return true
+}
+
+// Plus is the ± of a carbohydrate or salt of one serving, given what 100 g of an ingredient
+// hold of it: the lines' errors taken as independent. Most is the line that it is most of.
+func Plus(r *recipe.Recipe, l *larder.Larder, of func(*larder.Ingredient) float64) (plus float64, most recipe.Line) {
+	sum, top := 0.0, 0.0
 	for _, ln := range r.Lines {
 		if i := l.Get(ln.Ingredient); i != nil {
-			sum = math.Hypot(sum, of(i)*ln.Grams/100*offBy(ln, i))
+			x := of(i) * ln.Grams / 100 * offBy(ln, i, true)
+			sum = math.Hypot(sum, x)
+			if x > top {
+				most, top = ln, x
+			}
 		}
 	}
-	return sum / float64(max(1, r.Servings))
+	return sum / float64(max(1, r.Servings)), most
 }
 
 // Sum adds up a recipe. Lines without an ingredient count as food of which nothing
@@ -98,7 +116,6 @@ func Sum(r *recipe.Recipe, l *larder.Larder) Total {
 		}
 		t.Raw, t.Baked = t.Raw+ln.Grams, t.Baked+left
 		i := l.Get(ln.Ingredient)
-		off := offBy(ln, i)
 		for c := range larder.Columns {
 			if i == nil || !i.Facts.Known(larder.Column(c)) {
 				t.Unknown[c] += ln.Grams
@@ -109,6 +126,7 @@ func Sum(r *recipe.Recipe, l *larder.Larder) Total {
 				x *= AlcoholLeft(r.Bake.Mid())
 			}
 			t.Facts[c] += x
+			off := offBy(ln, i, brandsDiffer(larder.Column(c)))
 			t.Plus[c] = math.Sqrt(t.Plus[c]*t.Plus[c] + x*x*off*off)
 		}
 		if i != nil && IsAdded(i) {

@@ -80,7 +80,7 @@ func countsOf(res *adapt.Result) []countView {
 		}
 		if l.Near {
 			c.State, c.Icon, c.Words = "look", "exclamation-triangle-fill", fmt.Sprintf(
-				"± %s, %s a serving, at your %g: weighing and tables may put it over", measure.Digits(l.Plus, 1),
+				"± %s, %s a serving, at your %g: weighing, tables and brands may put it over", measure.Digits(l.Plus, 1),
 				l.What.Words(), l.Max,
 			)
 		}
