@@ -17,7 +17,7 @@ var ignored = words(
 	chopped roughly finely coarsely grated sliced peeled cored stoned pitted drained squeezed mashed beaten lightly well large medium small extra big
 	good quality organic best plus more for of the a an and some your favourite favorite plain natural pure optional toasted roasted
 	packed heaped heaping level scant rounded generous firmly divided shredded crumbled thinly about approx approximately at whole halved quartered
-	unwaxed new zested juiced quick cooking softened soft very real liquid squeezed cut into pieces cubes chunks needed as to taste thick low fat certified choice warmed warming heated cooled stiff stiffly separated rinsed unpeeled blended fine sieved superfine raw seedless little slightly sharp active powdery other any such homemade leftover canned frozen carton pot tub unbleached creamy brewed`,
+	unwaxed new zested juiced quick cooking softened soft very real liquid squeezed cut into pieces cubes chunks needed as to taste thick low fat certified choice warmed warming heated cooled stiff stiffly separated rinsed unpeeled blended strongly fine sieved superfine raw seedless little slightly sharp active powdery other any such homemade leftover canned frozen carton pot tub unbleached creamy brewed`,
 )
 
 func words(s string) map[string]bool {

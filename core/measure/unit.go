@@ -198,11 +198,21 @@ type Kitchen struct {
 	Cup        Millilitres `json:"cup"`            // 236.588, 240 or 250
 	Tablespoon Millilitres `json:"tablespoon"`     // 14.787, 15 or 20
 	Pint       Millilitres `json:"pint,omitempty"` // 473.176 or 568.261; 0 is the first
-	Filling    string      `json:"filling"`        // sifted, spooned or scooped: how flour gets into the cup
-	FineScale  bool        `json:"fine_scale"`     // weighs a tenth of a gram
+	Eggs       EggSizes    `json:"eggs,omitempty"`
+	Filling    string      `json:"filling"`    // sifted, spooned or scooped: how flour gets into the cup
+	FineScale  bool        `json:"fine_scale"` // weighs a tenth of a gram
 	Fahrenheit bool        `json:"fahrenheit"`
 	Cups       bool        `json:"cups"` // prefers cups and spoons over grams
 }
+
+// EggSizes says whose sizes "medium" and "large" eggs are; "" is by the words of the recipe.
+type EggSizes string
+
+// The sizes of eggs. A European large egg is 60 g without its shell, a US one 50.
+const (
+	EUEggs EggSizes = "eu"
+	USEggs EggSizes = "us"
+)
 
 // DefaultKitchen is US customary cups, flour spooned in.
 func DefaultKitchen() Kitchen {

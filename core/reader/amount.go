@@ -136,6 +136,9 @@ func (r *reading) secondAmount(l *recipe.Line, rest string, unit measure.Unit, w
 	}
 	for _, m := range parens.FindAllStringSubmatchIndex(rest, -1) {
 		inner := rest[m[2]:m[3]]
+		if !l.Amount.IsZero() && unit.Kind == measure.NoUnit && madeOf.MatchString(inner) {
+			continue // "2 flax eggs (2 tbsp ground flax + 6 tbsp water)": what it is made of
+		}
 		for _, part := range amountSplit.Split(unitSlash.ReplaceAllString(inner, "$1; $2"), -1) {
 			q, u, k := read(strings.TrimSpace(part))
 			if k == 0 || strings.Contains(strings.ToLower(inner), "each") {
@@ -150,6 +153,8 @@ func (r *reading) secondAmount(l *recipe.Line, rest string, unit measure.Unit, w
 	}
 	return rest
 }
+
+var madeOf = regexp.MustCompile(`(?i)\s(?:\+|plus|and|&|in)\s+(?:about )?[\d½¼¾⅓⅔]`)
 
 // isAmount reports whether s is an amount and a unit and nothing else.
 func isAmount(s string) bool {

@@ -145,12 +145,36 @@ func (r *reading) parse(l *recipe.Line) bool {
 	if m := sizeWord.FindStringSubmatch(rest); m != nil && size == "" {
 		size = strings.Split(strings.ToLower(m[1]), " ")[0]
 	}
+	if m := reducedTo.FindStringSubmatch(rest); m != nil && unit.Kind == measure.Volume {
+		rest = r.reduced(l, m, unit)
+		unit, _ = measure.UnitByID(l.Unit)
+	}
 	r.name(l, rest)
 	r.weigh(l, unit, size, written)
 	if percent != "" && l.Grams > 0 {
 		l.How = percent
 	}
 	return n > 0
+}
+
+var reducedTo = regexp.MustCompile(`(?i)^(.*\bjuice)\b\s*,?\s*(?:boiled down|boiled|simmered|cooked down|reduced|concentrated)\s+(?:down )?to\s+(.{2,20}?)\s*$`)
+
+// reduced takes of "250 ml orange juice, reduced to 80 ml" what goes in: a juice that has lost
+// more than half its water is counted as one boiled down to a third.
+func (r *reading) reduced(l *recipe.Line, m []string, unit measure.Unit) string {
+	first := l.Amount.Mid() * float64(r.opt.Kitchen.ML(unit))
+	q, n, err := measure.ScanQuantity(m[2])
+	to, k := measure.ScanUnit(m[2][max(0, n):])
+	left := q.Mid() * float64(r.opt.Kitchen.ML(to))
+	switch {
+	case err != nil || n == 0 || k == 0 || left <= 0 || left >= first:
+		return m[0]
+	case left > first/2:
+		l.Amount, l.Unit = q, to.ID
+		return m[1]
+	}
+	l.Amount, l.Unit = q, to.ID
+	return "reduced juice"
 }
 
 // unitOf reads what follows an amount: the unit, the size of pieces or packs, and the
@@ -293,6 +317,12 @@ func (r *reading) name(l *recipe.Line, rest string) {
 			l.Note = strings.Trim(strings.TrimSpace(cut)+", "+l.Note, ", ")
 		}
 	}
+	if cut := fatShare.FindString(phrase); cut != "" && (!ok || m.Confidence < larder.SureEnough) { // "whipping cream 30 %"
+		m2, ok2 := r.find(strings.Join(strings.Fields(strings.Replace(phrase, cut, " ", 1)), " "))
+		if i := r.foods.Get(m2.ID); ok2 && m2.Confidence >= larder.SureEnough && i.Origin == "milk" {
+			m, ok = m2, true
+		}
+	}
 	if first := firstOf.FindStringSubmatch(phrase); first != nil { // "plain or wholemeal flour"
 		last := phrase[strings.LastIndex(phrase, " ")+1:]
 		if m2, ok2 := r.find(first[1] + " " + last); ok2 && m2.Confidence == 1 {
@@ -362,8 +392,22 @@ func (r *reading) byFat(m larder.Match, text string) larder.Match {
 }
 
 func (r *reading) find(phrase string) (larder.Match, bool) {
-	return r.foods.Find(phrase, r.opt.Phrases)
+	m, ok := r.foods.Find(phrase, r.opt.Phrases)
+	if ok && m.Confidence >= larder.SureEnough {
+		return m, ok
+	}
+	if t := powdered.ReplaceAllString(phrase, ""); t != phrase { // "turmeric powder" is ground turmeric
+		for _, as := range []string{"ground " + t, t} {
+			m2, ok2 := r.foods.Find(as, r.opt.Phrases)
+			if i := r.foods.Get(m2.ID); ok2 && m2.Confidence >= larder.SureEnough && i != nil && i.Family == larder.FamilySpice {
+				return m2, true
+			}
+		}
+	}
+	return m, ok
 }
+
+var powdered = regexp.MustCompile(`(?i)\s+powder(?:ed)?$|^(?:powdered|dry)\s+`)
 
 // settle takes a match for the line's ingredient, or leaves a question.
 func (r *reading) settle(l *recipe.Line, m larder.Match, ok bool) {

@@ -139,6 +139,9 @@ var (
 	british = regexp.MustCompile(
 		`(?i)\bgas (?:mark )?\d|\b(?:caster|castor|self-?raising|plain flour|bicarb|treacle|demerara|muscovado|sultanas|double cream|wholemeal|golden syrup|dessertspoons?)\b`,
 	)
+	american = regexp.MustCompile(
+		`(?i)\d ?°? ?F\b|\bdegrees F|\b(?:cups?|sticks? of butter|sticks? butter|all[- ]purpose|confectioners|heavy cream|half[- ]and[- ]half|kosher)\b`,
+	)
 	symbols  = regexp.MustCompile(`[\p{So}\p{Sk}\x{FE0F}\x{200D}]`)
 	numbered = regexp.MustCompile(`^(?:\(?\d{1,2}[.)]|[Ss]tep \d{1,2}[.:]?)\s+`)
 	verbs    = regexp.MustCompile(
@@ -175,8 +178,13 @@ func Read(text string, opt Options) (*Reading, error) {
 	}
 	r := &reading{opt: opt, foods: opt.Larder, text: text, count: map[string]int{}}
 	r.Keys = map[recipe.LineID]string{}
-	if opt.Kitchen.Pint == 0 && british.MatchString(text) {
-		r.opt.Kitchen.Pint = measure.UKPint
+	if british.MatchString(text) {
+		if opt.Kitchen.Pint == 0 {
+			r.opt.Kitchen.Pint = measure.UKPint
+		}
+		if opt.Kitchen.Eggs == "" && !american.MatchString(text) {
+			r.opt.Kitchen.Eggs = measure.EUEggs
+		}
 	}
 	r.Recipe = &recipe.Recipe{Schema: recipe.Schema, Told: opt.Told}
 	r.Faults = map[string]string{}
@@ -270,14 +278,16 @@ func (r *reading) lines() {
 			}
 			continue
 		}
-		if two := r.twoInOne(p); two != nil && (state == ingredients || state == before && r.Recipe.Title != "") {
-			for _, part := range two {
-				line, _ := r.tryLine(part, true)
-				line.Section = sect
-				r.addLine(*line, part)
+		if state == ingredients || state == before && r.Recipe.Title != "" {
+			if parts := r.parted(p); parts != nil {
+				for _, part := range parts {
+					line, _ := r.tryLine(part, true)
+					line.Section = sect
+					r.addLine(*line, part)
+				}
+				state = ingredients
+				continue
 			}
-			state = ingredients
-			continue
 		}
 		state = r.place(p, state, sect, headed)
 	}
@@ -302,6 +312,10 @@ func (r *reading) place(p piece, state part, sect string, headed bool) part {
 		r.Recipe.Notes = append(r.Recipe.Notes, phrase.Clip(p.text, 1000))
 	case state == method:
 		r.step(p)
+	case line != nil && state == ingredients && r.pointsBack(line, sect):
+		r.Findings = append(r.Findings, Finding{"made-above", "note", fmt.Sprintf(
+			"“%s” is taken as what is made above: it is not counted again.", phrase.Clip(p.text, 60),
+		), 0})
 	case line != nil && (strong || state == ingredients && !looksLikeStep(p)):
 		line.Section = sect
 		r.addLine(*line, p)
@@ -315,6 +329,20 @@ func (r *reading) place(p piece, state part, sect string, headed bool) part {
 		r.step(p)
 	}
 	return state
+}
+
+var (
+	madeBefore = regexp.MustCompile(
+		`(?i)^(?:all |half |the rest )?(?:of )?(?:the |your )?(?:soaked|simmered|poached|stewed|steeped|cooled|prepared|roasted|strained|reserved|rested|reduced|boiled|ripe|active)\s+(?:fruit|fruits|mix(?:ture)?|syrup|liquid|juice|pulp|pur[ée]e|paste|nuts|gel|soak|starter|dough)\b`,
+	)
+	above = regexp.MustCompile(`(?i)\b(?:from |see |as |made )?above\b`)
+)
+
+// pointsBack reports whether a line without amount names what an earlier part of the list
+// makes: "soaked fruit, blended", "the syrup (above)".
+func (r *reading) pointsBack(l *recipe.Line, sect string) bool {
+	return (l.Amount.IsZero() || l.Unit == "") && l.Grams == 0 && (!l.Known && madeBefore.MatchString(l.Text) || above.MatchString(l.Text)) &&
+		slices.ContainsFunc(r.Recipe.Lines, func(x recipe.Line) bool { return x.Section != sect })
 }
 
 // bareHeat is a line of the oven's heat and the time alone: "350F, 10 to 12 minutes."

@@ -1,6 +1,8 @@
 package reader_test
 
 import (
+	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -8,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"kollaris/core/larder"
+	"kollaris/core/measure"
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
 	"kollaris/internal/demo/recipes"
@@ -203,5 +206,38 @@ func TestALineByItself(t *testing.T) {
 	for _, s := range []string{"", "1 cup honey\n2 eggs", "Serves 8"} {
 		_, ok := reader.ReadLine(s, reader.Options{})
 		assert.False(t, ok, "%q", s)
+	}
+}
+
+// What an earlier part makes is not asked for again; a food of that name with an amount is.
+func TestALineThatPointsBack(t *testing.T) {
+	text := "Tea cake\n\nSoak\n200 g mixed fruit\n150 ml hot tea\n\nCake\n250 g plain flour\n%s\n2 tsp baking powder\n\nMix and bake at 180C 40 minutes"
+	for line, back := range map[string]bool{"soaked fruit, blended": true, "the soaked fruit (above)": true, "Half the soaked mixture": true, "tea syrup, as above": true, "100 g soaked fruit": false, "soaked blorf": false} {
+		rd, err := reader.Read(fmt.Sprintf(text, line), reader.Options{})
+		require.NoError(t, err)
+		assert.Equal(t, back, len(rd.Recipe.Unknown()) == 0, line)
+		assert.Equal(t, back, slices.ContainsFunc(rd.Findings, func(f reader.Finding) bool { return f.Code == "made-above" }), line)
+	}
+	rd, err := reader.Read("Cake\n\n200 g flour\nsoaked fruit\n2 tsp baking powder\n\nMix.", reader.Options{})
+	require.NoError(t, err)
+	assert.Len(t, rd.Recipe.Unknown(), 1, "nothing above it could have made it")
+}
+
+// Whose sizes eggs are: the line's word, the kitchen's, the text's words, in this order.
+func TestWhoseSizesEggsAre(t *testing.T) {
+	for _, c := range []struct {
+		flour, eggs string
+		kitchen     measure.EggSizes
+		want        float64
+	}{
+		{"flour", "2 large eggs", "", 100}, {"caster sugar", "2 large eggs", "", 120}, {"caster sugar", "2 large eggs", measure.USEggs, 100},
+		{"flour", "2 large eggs", measure.EUEggs, 120}, {"flour", "2 large eggs (US)", measure.EUEggs, 100}, {"flour", "2 eggs", measure.EUEggs, 100},
+		{"caster sugar (1 cup)", "2 large eggs", "", 100}, {"flour", "2 small eggs", measure.EUEggs, 86}, {"flour", "2 extra large eggs", measure.EUEggs, 136}, {"flour", "2 egg yolks (large)", measure.EUEggs, 38},
+	} {
+		k := measure.DefaultKitchen()
+		k.Eggs = c.kitchen
+		lines, err := reader.ReadLines("200 g "+c.flour+"\n"+c.eggs, reader.Options{Kitchen: k})
+		require.NoError(t, err)
+		assert.InDelta(t, c.want, lines[1].Grams, 0.01, c)
 	}
 }

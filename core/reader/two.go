@@ -1,10 +1,13 @@
 package reader
 
 import (
+	"fmt"
 	"regexp"
 	"strings"
 
+	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/recipe"
 )
 
 // One line may hold two ingredients: "juice and zest of 1 orange", "1 tbsp ground
@@ -45,6 +48,24 @@ func (r *reading) twoInOne(p piece) []piece {
 	return nil
 }
 
+// parted are the lines of a text that holds more than one, nil for any other; what was
+// divided by us is said.
+func (r *reading) parted(p piece) []piece {
+	if parts := r.twoInOne(p); parts != nil {
+		return parts
+	}
+	if _, corrected := r.opt.Fixes[r.key(p.text)]; corrected {
+		return nil
+	}
+	parts, each := r.shared(p)
+	if parts != nil && !each {
+		r.Findings = append(r.Findings, Finding{"shared", "note", fmt.Sprintf(
+			"“%s” is one amount for %d foods: taken in equal parts. Correct them where yours are not.", p.text, len(parts),
+		), recipe.LineID(r.found + 1)})
+	}
+	return parts
+}
+
 func reorder(m []string) []string {
 	if m == nil {
 		return nil
@@ -61,4 +82,67 @@ func (r *reading) stands(text string) bool {
 	line, strong := r.tryLine(piece{text: text}, true)
 	r.Findings = r.Findings[:found]
 	return line != nil && strong && line.Known && line.Grams > 0
+}
+
+// sharedOf is one amount for two or three foods: "½ cup mixed nuts and raisins", "100 g each
+// of butter and sugar", "a pinch of salt and pepper".
+var (
+	eachOf   = regexp.MustCompile(`(?i)^\s*(?:of\s+)?each(?:\s+of)?(?:\s+the)?:?\s+`)
+	eachEnd  = regexp.MustCompile(`(?i)\s*(?:[,(]\s*)?\beach\)?\s*$`)
+	betweens = regexp.MustCompile(`(?i)\s*,\s*(?:and\s+)?|\s+(?:and|&)\s+`)
+	ofThe    = regexp.MustCompile(`(?i)^\s*of\s+(?:the\s+)?`)
+)
+
+// shared parts a line whose one amount is for several foods, which are taken in equal parts
+// unless it says "each"; nil where it is one food, or where a part of it is not sure.
+func (r *reading) shared(p piece) (parts []piece, each bool) {
+	if len(p.text) > 100 || !betweens.MatchString(p.text) {
+		return nil, false
+	}
+	q, n, err := measure.ScanQuantity(p.text)
+	if err != nil {
+		return nil, false
+	}
+	unit, k := measure.ScanUnit(p.text[n:])
+	rest, head := p.text[n+k:], strings.TrimSpace(p.text[n:n+k])
+	if t := eachOf.ReplaceAllString(rest, ""); t != rest {
+		each, rest = true, t
+	} else if t := eachEnd.ReplaceAllString(rest, ""); t != rest {
+		each, rest = true, t
+	}
+	rest = strings.TrimSpace(ofThe.ReplaceAllString(rest, ""))
+	after := ""
+	if at := strings.LastIndex(rest, ", "); at > 0 && betweens.MatchString(rest[:at]) { // "almonds and walnuts, chopped"
+		if m, ok := r.find(rest[at+2:]); !ok || m.Confidence < larder.SureEnough {
+			rest, after = rest[:at], rest[at:]
+		}
+	}
+	rest = strings.TrimSuffix(rest, " mixed")
+	names := betweens.Split(rest, -1)
+	few := unit.ID == "pinch" || unit.ID == "dash" || n == 0 // of each, whatever is meant
+	if len(names) < 2 || len(names) > 4 || n == 0 && unit.ID != "pinch" && unit.ID != "dash" && len(names) > 2 ||
+		unit.Kind == measure.NoUnit && n > 0 && !each {
+		return nil, false
+	}
+	if m, ok := r.find(rest); ok && m.Confidence >= larder.SureEnough {
+		return nil, false
+	}
+	for _, name := range names {
+		if m, ok := r.find(name); !ok || m.Confidence < larder.SureEnough || len(strings.Fields(name)) > 4 {
+			return nil, false
+		}
+	}
+	amount := ""
+	switch {
+	case n == 0 && k > 0:
+		amount = head + " "
+	case n > 0 && (each || few):
+		amount = strings.TrimSpace(p.text[:n]+" "+head) + " "
+	case n > 0:
+		amount = strings.TrimSpace(q.Scale(1/float64(len(names))).String()+" "+head) + " "
+	}
+	for _, name := range names {
+		parts = append(parts, piece{text: amount + strings.TrimSpace(name) + after, at: p.at, list: p.list, src: len(p.text)})
+	}
+	return parts, each || few
 }

@@ -145,9 +145,14 @@ func (r *reading) grams(
 			size = word
 		}
 	}
+	if ing.Origin == "egg" {
+		size = r.eggSize(l, size)
+	}
 	if row, ok := r.pieceWeight(ing, unit, size); ok {
 		how = fmt.Sprintf("%s × %s", l.Amount, row.Grams)
-		if row.How == "small" || row.How == "medium" || row.How == "large" || row.How == "extra-large" {
+		if of, eu := strings.CutPrefix(row.How, "eu-"); eu {
+			how += ", " + of + " by European sizes"
+		} else if row.How == "small" || row.How == "medium" || row.How == "large" || row.How == "extra-large" {
 			how += ", " + row.How
 		} else {
 			how += " a " + row.How
@@ -248,6 +253,48 @@ func (r *reading) density(ing *larder.Ingredient, l *recipe.Line) (float64, lard
 	return ing.MLGrams(k)
 }
 
+var (
+	euSizes  = regexp.MustCompile(`\b(?:EU|UK|European|British)\b`)
+	usSizes  = regexp.MustCompile(`\b(?:US|USA|American)\b`)
+	noteSize = regexp.MustCompile(`(?i)\b(small|medium|extra[- ]large|large)\b`)
+)
+
+// eggSize is the size of the eggs of a line as a row of weights knows it. A size means what
+// the line says, else the kitchen, else the words of the text: a European large egg is a US
+// extra large. No size is the same egg of 50 g in both.
+func (r *reading) eggSize(l *recipe.Line, size string) string {
+	if m := noteSize.FindString(l.Note); size == "" && m != "" {
+		size = m
+	}
+	eu := r.opt.Kitchen.Eggs == measure.EUEggs
+	switch {
+	case euSizes.MatchString(l.Text):
+		eu = true
+	case usSizes.MatchString(l.Text):
+		eu = false
+	}
+	size = sizeOf(size)
+	if eu && size != "" {
+		return "eu-" + size
+	}
+	return size
+}
+
+// sizeOf brings the ways to write a size to one.
+func sizeOf(size string) string {
+	switch size = strings.ToLower(size); size {
+	case "big", "lg", "lg.":
+		return "large"
+	case "med", "medium-sized":
+		return "medium"
+	case "sm":
+		return "small"
+	case "extra-large", "extra large", "extra", "xl":
+		return "extra-large"
+	}
+	return size
+}
+
 // pieceWeight finds what one piece weighs: the stated size, the unit's own row
 // ("sachet"), else large for eggs and medium for the rest.
 func (r *reading) pieceWeight(ing *larder.Ingredient, unit measure.Unit, size string) (larder.Weight, bool) {
@@ -255,19 +302,7 @@ func (r *reading) pieceWeight(ing *larder.Ingredient, unit measure.Unit, size st
 	if ing.Origin == "egg" {
 		usual = "large"
 	}
-	switch size {
-	case "big", "lg", "lg.":
-		size = "large"
-	case "med":
-		size = "medium"
-	case "sm":
-		size = "small"
-	case "extra-large", "extra", "xl":
-		size = "extra-large"
-	case "medium-sized":
-		size = "medium"
-	}
-	tries := []string{size, usual, "lemon"}
+	tries := []string{sizeOf(size), usual, "lemon"}
 	if unit.ID != "" && unit.ID != "piece" {
 		tries = []string{unit.ID}
 	}

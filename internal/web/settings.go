@@ -87,6 +87,12 @@ func (s *Server) showSettings(c *gin.Context, saved bool) error {
 			[]settingOption{{Value: "no", Words: "1 g"}, {Value: "yes", Words: "0.1 g"}},
 		},
 		{
+			"eggs", "Medium and large eggs are", "A large egg is 60 g without its shell in Europe, 50 g in the US.",
+			[]settingOption{
+				{Value: "", Words: "as the recipe’s words tell"}, {Value: "eu", Words: "European and UK sizes"}, {Value: "us", Words: "US sizes"},
+			},
+		},
+		{
 			"labels", "Packets in your house carry",
 			"How the table on a packet counts: EU carbohydrate is without fibre, US carbohydrate with it.",
 			[]settingOption{
@@ -103,7 +109,7 @@ func (s *Server) showSettings(c *gin.Context, saved bool) error {
 		{"fahrenheit", "Oven in", "", []settingOption{{Value: "no", Words: "°C"}, {Value: "yes", Words: "°F"}}},
 	}
 	now := map[string]string{
-		"cup": num(k.Cup), "tablespoon": num(k.Tablespoon), "filling": k.Filling, "cups": flag(k.Cups),
+		"cup": num(k.Cup), "tablespoon": num(k.Tablespoon), "filling": k.Filling, "eggs": string(k.Eggs), "cups": flag(k.Cups),
 		"fine": flag(k.FineScale), "labels": labels, "currency": s.currency(),
 		"fahrenheit": flag(k.Fahrenheit),
 	}
@@ -188,6 +194,12 @@ func readSettings(form url.Values, h *store.Household) {
 	switch f := form.Get("filling"); f {
 	case "sifted", "spooned", "scooped":
 		k.Filling = f
+	}
+	switch e := measure.EggSizes(form.Get("eggs")); e {
+	case "", measure.EUEggs, measure.USEggs:
+		if form.Has("eggs") {
+			k.Eggs = e
+		}
 	}
 	switch cur := form.Get("currency"); cur {
 	case "€", "£", "$", "₹", "kr":
