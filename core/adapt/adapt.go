@@ -21,6 +21,7 @@ import (
 	"kollaris/core/balance"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/nutrition"
 	"kollaris/core/recipe"
 	"kollaris/core/swap"
 )
@@ -30,8 +31,9 @@ type Kit struct {
 	Larder  *larder.Larder
 	Swaps   *swap.Table
 	Kitchen measure.Kitchen
-	Memo    Memo   // remembers results, nil for none
-	Stamp   string // of the larder and the schools, without which nothing is remembered
+	Law     nutrition.Law // by which packets are sold where it is baked; "" not known
+	Memo    Memo          // remembers results, nil for none
+	Stamp   string        // of the larder and the schools, without which nothing is remembered
 }
 
 // DefaultKit is the built-in catalogue and schools with the default kitchen.

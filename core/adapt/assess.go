@@ -13,6 +13,7 @@ import (
 	"kollaris/core/nutrition"
 	"kollaris/core/recipe"
 	"kollaris/core/swap"
+	"kollaris/core/sweet"
 	"kollaris/core/tin"
 )
 
@@ -41,6 +42,7 @@ func assess(written *recipe.Recipe, from assembled) *Result {
 	r.res.Gaps = nutrition.AllGaps(r.res.Recipe, r.Larder)
 	r.limits()
 	r.doubtGaps()
+	r.doubtSweets()
 	r.res.Bakes = r.bakes(written)
 	if r.res.Bakes != nil && r.req.Tin != "" && !r.res.Bakes.Bowl {
 		r.res.Recipe.Tins = []tin.Tin{r.res.Bakes.Yours.Tin}
@@ -109,5 +111,32 @@ func (r *assessment) sums() {
 			}
 		}
 		r.res.Sums = append(r.res.Sums, s)
+	}
+}
+
+// felt are what a mix of sweeteners does in the mouth that is said where it comes.
+var felt = []string{"crystals", "cooling", "taste"}
+
+// doubtSweets says where what sweetens now turns gritty, cools the mouth or lingers, in the
+// batter and in the toppings.
+func (r *assessment) doubtSweets() {
+	for _, topping := range []bool{false, true} {
+		was, _ := sweet.MixOf(r.before, r.Larder, topping)
+		now, water := sweet.MixOf(r.res.Recipe, r.Larder, topping)
+		if was.Sum().Polyols > 0 || now.Sum().Polyols == 0 {
+			continue
+		}
+		c, where := sweet.Case{Use: sweet.Batter, Water: water}, ""
+		if r.before.Kind.Like() == recipe.Biscuit {
+			c = sweet.Case{Use: sweet.Biscuit}
+		}
+		if topping {
+			c.Use, where = sweet.Icing, "In the topping: "
+		}
+		for _, e := range sweet.Effects(was, now, c) {
+			if e.State != sweet.Fine && slices.Contains(felt, e.ID) {
+				r.res.Doubts = append(r.res.Doubts, where+e.Words)
+			}
+		}
 	}
 }

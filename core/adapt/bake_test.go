@@ -164,7 +164,8 @@ func TestNutAndAlluloseBattersHaveACeiling(t *testing.T) {
 	}{
 		{"200", "165", adapt.Request{Diets: []diet.ID{diet.Keto}}, "loaf"},
 		{"160", "160", adapt.Request{Diets: []diet.ID{diet.Keto}}, "loaf"},
-		{"200", "175", adapt.Request{Diets: []diet.ID{diet.Keto}}, "scones"},
+		{"200", "175", adapt.Request{Diets: []diet.ID{diet.Keto}, Swaps: map[string]string{"sugar": "sweetener-1to1"}}, "scones"},
+		{"200", "170", adapt.Request{Diets: []diet.ID{diet.Keto}}, "scones"}, // with allulose
 		{"190", "165", adapt.Request{Swaps: map[string]string{"sugar": "allulose"}}, "loaf"},
 		{"150", "150", adapt.Request{Swaps: map[string]string{"sugar": "allulose"}}, "loaf"},
 		{"190", "190", adapt.Request{Diets: []diet.ID{diet.EggFree}}, "loaf"},

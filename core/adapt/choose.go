@@ -8,6 +8,7 @@ import (
 	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/nutrition"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/core/swap"
@@ -95,7 +96,7 @@ func (r *chosen) weigh(g *group, already map[string]bool) *pick {
 	p.choices = p.Use.Rank(
 		swap.Case{
 			Have: inHouse(r.req, r.written), Job: r.req.Jobs[g.key], Kind: swapKind(r.written.Kind, g.Lines),
-			Count: r.perLoaf(g), Already: already, Gluten: gluten, Egg: r.keepsEgg(), Diets: r.demand.Diets,
+			Count: r.perLoaf(g), Already: already, Gluten: gluten, Egg: r.keepsEgg(), EU: r.Law == nutrition.EU, Diets: r.demand.Diets,
 			Cut: r.cut(g), Breaks: g.shuts, Without: onlyID(g.Lines),
 		},
 		r.demand,
@@ -133,8 +134,28 @@ func (r *chosen) take(p *pick) {
 	if keep := r.mayStay(p); keep > 0 {
 		p.chosen.School = p.Use.Keeping(p.chosen.School, keep, r.Larder)
 	}
+	p.chosen.School = r.withoutTraces(p.chosen.School, p)
 	p.School, p.Lift = p.chosen.School, p.chosen.Lift
 	r.picks = append(r.picks, p)
+}
+
+// trace is the most that a part for colour and taste is, of what it replaces. Source: practice.
+const trace = 0.06
+
+// withoutTraces is a school less what it brings for colour and taste where the recipe holds
+// that anyway.
+func (r *chosen) withoutTraces(s *swap.School, p *pick) *swap.School {
+	held := func(part swap.Part) bool {
+		return part.As == "same" && part.Grams < trace*p.Use.Per && slices.ContainsFunc(r.written.Lines, func(l recipe.Line) bool {
+			return l.Ingredient == part.ID && l.Grams > 0 && l.Topping() == p.Topping
+		})
+	}
+	if !slices.ContainsFunc(s.Parts, held) {
+		return s
+	}
+	less := *s
+	less.Parts = slices.DeleteFunc(slices.Clone(s.Parts), held)
+	return &less
 }
 
 // leastKept is the share of a sugar that is worth keeping where a limit allows it. Source:

@@ -20,7 +20,7 @@ func (k Kit) key(written *recipe.Recipe, req Request) string {
 	if k.Memo == nil || k.Stamp == "" {
 		return ""
 	}
-	doc, err := json.Marshal([]any{written, req, req.Oven.Learned, k.Kitchen, k.Stamp})
+	doc, err := json.Marshal([]any{written, req, req.Oven.Learned, k.Kitchen, k.Law, k.Stamp})
 	if err != nil {
 		return ""
 	}

@@ -2,6 +2,7 @@ package adapt_test
 
 import (
 	"net/url"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -10,7 +11,9 @@ import (
 	"kollaris/core/adapt"
 	"kollaris/core/diet"
 	"kollaris/core/larder"
+	"kollaris/core/nutrition"
 	"kollaris/core/recipe"
+	"kollaris/core/sweet"
 )
 
 // polyols are the sugar alcohols of a serving, by the lines.
@@ -32,7 +35,7 @@ const iced = "Iced pound cake\nServes 8\n225 g butter\n225 g sugar\n4 eggs\n225 
 func TestSugarAlcoholsAreCountedOverTheWholeServing(t *testing.T) {
 	r := written(t, iced)
 	for asks, least := range map[string]float64{ // share of the written sweetness that stays
-		"diet=keto": 0.8, "diet=low-sugar": 0.8, "diet=low-sugar&ban=allulose": 0.5, "limit=sugars:15": 0.85,
+		"diet=keto": 0.78, "diet=low-sugar": 0.8, "diet=low-sugar&ban=allulose": 0.5, "limit=sugars:15": 0.85,
 		"diet=keto&swap=sugar:erythritol&swap=sugar-topping:icing-sweetener": 0.1, // as the baker chose
 	} {
 		v, err := url.ParseQuery(asks)
@@ -56,6 +59,57 @@ func TestSugarAlcoholsAreCountedOverTheWholeServing(t *testing.T) {
 		}
 		assert.GreaterOrEqual(t, sweet/475, least, asks)
 	}
+}
+
+// What is chosen by default is a blend: of a batter's mix erythritol is no more than half, where
+// the law lets allulose be sold it is there, and where it does not it never is.
+func TestWhatSweetensByDefaultIsABlend(t *testing.T) {
+	asked := map[nutrition.Law]int{}
+	for k, r := range corpus(t) {
+		if r.Kind.Yeasted() || k%2 == 1 {
+			continue
+		}
+		for _, law := range []nutrition.Law{nutrition.US, nutrition.EU} {
+			kit := adapt.DefaultKit()
+			kit.Law = law
+			res, err := adapt.Adapt(r, adapt.Request{Diets: []diet.ID{diet.Keto}}, kit)
+			require.NoError(t, err)
+			if res.Refused != nil {
+				continue
+			}
+			was, _ := sweet.MixOf(r, kit.Larder, false)
+			now, _ := sweet.MixOf(res.Recipe, kit.Larder, false)
+			sum, allulose, white := now.Sum(), 0.0, false
+			for _, p := range now {
+				allulose += p.Grams * p.Of.Facts[larder.Allulose] / 100
+			}
+			for _, p := range was {
+				white = white || p.Of.ID == "sugar" || p.Of.ID == "caster-sugar"
+			}
+			if law == nutrition.EU {
+				assert.Zero(t, allulose, r.Title)
+			}
+			if white && sum.Grams > 20 && len(now) > 1 {
+				asked[law]++
+				assert.LessOrEqual(t, sum.Erythritol, 0.53*sum.Grams, "%s by %s: %v", r.Title, law, now)
+			}
+		}
+	}
+	assert.GreaterOrEqual(t, asked[nutrition.US], 8, asked)
+	assert.GreaterOrEqual(t, asked[nutrition.EU], 8, asked)
+}
+
+// What turns gritty or cools the mouth is said, in the batter and in the icing.
+func TestGritAndCoolingAreSaid(t *testing.T) {
+	r := written(t, iced)
+	said := func(swaps map[string]string) string {
+		res, err := adapt.Adapt(r, adapt.Request{Diets: []diet.ID{diet.LowSugar}, Swaps: swaps}, adapt.DefaultKit())
+		require.NoError(t, err)
+		return strings.Join(res.Doubts, "\n")
+	}
+	assert.Contains(t, said(map[string]string{"sugar": "erythritol"}), "Cools the mouth clearly")
+	assert.Contains(t, said(map[string]string{"sugar-topping": "icing-sweetener"}), "In the topping: Cools the mouth clearly")
+	assert.NotContains(t, said(map[string]string{"sugar": "allulose", "sugar-topping": "as-written"}), "Cools")
 }
 
 // A limit is met and not overshot: as much sugar stays as it allows.

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"kollaris/core/larder"
+	"kollaris/core/phrase"
 	"kollaris/core/swap"
 )
 
@@ -77,6 +78,9 @@ func (r *assembled) share(g *brought) (share float64, ok bool) {
 func (r *assembled) reason(g *brought) string {
 	text := g.chosen.School.Reason
 	share, ok := r.share(g)
+	if t := r.withoutNone(g, text); t != text && share >= 0.01 {
+		return t
+	}
 	if !ok || math.Abs(share-1) <= alike {
 		return text
 	}
@@ -90,4 +94,36 @@ func (r *assembled) reason(g *brought) string {
 		}
 	}
 	return text
+}
+
+// withoutNone writes a reason anew where one of the parts that it names came to nothing.
+func (r *assembled) withoutNone(g *brought, text string) string {
+	var come, none []string
+	parts := g.chosen.School.Parts
+	if base := g.Use.School(g.chosen.School.ID); base != nil {
+		parts = base.Parts
+	}
+	for _, p := range parts {
+		hole := "{" + string(p.ID) + "}"
+		if p.ID == swap.From || !strings.Contains(text, hole) {
+			continue
+		}
+		grams := 0.0
+		for _, l := range g.to {
+			if l.Ingredient == p.ID {
+				grams += l.Grams
+			}
+		}
+		name := r.Larder.Get(p.ID).Name
+		if grams > 0 {
+			come = append(come, hole+" of "+name)
+		} else {
+			none = append(none, name)
+		}
+	}
+	if len(none) == 0 || len(come) == 0 {
+		return text
+	}
+	verb := map[bool]string{true: "stands", false: "stand"}[len(come) == 1]
+	return fmt.Sprintf("%s %s for the {from}; no %s is wanted beside it here.", phrase.And(come), verb, strings.Join(none, " or "))
 }

@@ -53,6 +53,7 @@ func TestReasonsAreTrue(t *testing.T) {
 					asked++
 					assert.InDelta(t, 1, now/was, 0.15, "%s, %v: %s", r.Title, req.Demand().Words(), c.Reason)
 				}
+				assert.NotContains(t, c.Reason, "{", r.Title)
 				if m := shareOf.FindStringSubmatch(c.Reason); m != nil {
 					asked++
 					said, _ := strconv.ParseFloat(m[1], 64)

@@ -28,6 +28,7 @@ func (r *Result) Ways(ln *recipe.Line, kit Kit) (use string, ways []swap.Choice)
 	}
 	c := swap.Case{
 		Kind: swapKind(r.Recipe.Kind, []recipe.Line{*ln}), Without: ln.Ingredient, Have: inHouse(r.Request, r.Recipe),
+		EU: kit.Law == nutrition.EU,
 	}
 	items, gluten := balance.Items(r.Recipe, kit.Larder), 0.0
 	for _, it := range items {

@@ -174,6 +174,7 @@ func (f *Formula) programme(b balance.Balance, ts []Target, slots []*Slot) goal.
 			Name: l.name, Coef: coef(l.of), Const: t.Sum(fixed) + t.Sum(f.Aside), Max: l.max, Wish: l.wish,
 		})
 	}
+	f.mixed(&p, slots, fixed)
 	if b.Soda > 0 || slices.ContainsFunc(slots, func(s *Slot) bool { return s.Ingredient.ID == "baking-soda" }) {
 		soda := Target{Of: sodaLeft}
 		p.Limits = append(p.Limits, goal.Limit{
@@ -185,6 +186,50 @@ func (f *Formula) programme(b balance.Balance, ts []Target, slots []*Slot) goal.
 		f.meet(&p, slots, fixed)
 	}
 	return p
+}
+
+// What erythritol may be of a mix of sweeteners, and of the water that keeps it dissolved, or
+// it turns gritty as the bake cools. Source: practice, the cautious figures.
+const (
+	mostOfMix   = 0.5
+	mostOfWater = 1. / 3
+)
+
+// mixed keeps erythritol to its share of the mix and of the water, where there is something
+// to mix it with.
+func (f *Formula) mixed(p *goal.Programme, slots []*Slot, fixed []balance.Item) {
+	bodies, erythritol := 0, false
+	for _, s := range slots {
+		if s.stands("sugar") || s.stands("body") {
+			bodies++
+		}
+		erythritol = erythritol || s.Ingredient.Facts[larder.Erythritol] > 20
+	}
+	if bodies < 2 || !erythritol {
+		return
+	}
+	mix := func(i *larder.Ingredient) float64 {
+		x := i.Facts[larder.Erythritol]
+		if i.Shelf.Sweetens || i.Shelf.Fills {
+			x -= 100 * mostOfMix
+		}
+		return x
+	}
+	water := func(i *larder.Ingredient) float64 {
+		return i.Facts[larder.Erythritol] - mostOfWater*i.Facts[larder.Water]
+	}
+	rules := []func(*larder.Ingredient) float64{mix, water}
+	if f.Recipe.Kind.Like() == recipe.Biscuit {
+		rules = rules[:1] // dry, and meant to be crisp
+	}
+	for n, of := range rules {
+		name := []string{"erythritol in the mix", "erythritol in the water"}[n]
+		coef := make([]float64, len(slots))
+		for n, s := range slots {
+			coef[n] = of(s.Ingredient) / 100
+		}
+		p.Limits = append(p.Limits, goal.Limit{Name: name, Coef: coef, Const: Target{Of: of}.own(fixed), Wish: true})
+	}
 }
 
 // meet lets soda give the other half of its gas where acid meets it: a variable of its own,

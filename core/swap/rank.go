@@ -16,6 +16,7 @@ type Case struct {
 	Already map[string]bool               // allergens the rest of the recipe holds anyway
 	Gluten  bool                          // the batter holds gluten, which binds
 	Egg     bool                          // the batter keeps an egg
+	EU      bool                          // the law of the EU says what may be sold
 	Diets   []diet.ID                     // asked for
 	Job     string                        // what the baker says it is there for; "" as the kind has it
 	Cut     float64                       // share of the use that a limit asks to go; 0 for none
@@ -95,6 +96,8 @@ func (c Case) meets(w When) bool {
 		return !c.Gluten
 	case "no-egg":
 		return !c.Egg
+	case "eu":
+		return c.EU
 	}
 	return false
 }

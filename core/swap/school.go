@@ -17,7 +17,7 @@
 //	oven    °C that the oven is set higher (lower where negative)
 //	when    conditions: test = kind (in = [...]), demand (in = diets), count (above = n, in eggs or
 //	        pieces), cut (above = share of the use that a limit asks to go), no-gluten (nothing in
-//	        the batter binds but eggs) or no-egg (the batter keeps none); each moves the fit,
+//	        the batter binds but eggs), no-egg (the batter keeps none) or eu (its law holds); each moves the fit,
 //	        may set the confidence, adds lift (mmol CO2 for one per) and says why
 //	steps   edits of the method: at = start, mix, before-baking, end, or beside (a written step that
 //	        holds the verb: knead, rise or cream); minutes that must be waited
@@ -214,7 +214,7 @@ var (
 	}
 	places = []string{"start", "mix", "before-baking", "end", "beside"}
 	verbs  = []string{"knead", "rise", "cream"}
-	tests  = []string{"kind", "demand", "count", "cut", "no-gluten", "no-egg"}
+	tests  = []string{"kind", "demand", "count", "cut", "no-gluten", "no-egg", "eu"}
 	bases  = []string{"", "gluten-free", "nut", "keto-yeast"}
 )
 

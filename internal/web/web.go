@@ -18,6 +18,7 @@ import (
 
 	"kollaris/core/adapt"
 	"kollaris/core/larder"
+	"kollaris/core/nutrition"
 	"kollaris/core/recipe"
 	"kollaris/internal/store"
 )
@@ -115,7 +116,10 @@ func (s *Server) here(c *gin.Context) (*Server, error) {
 	if here.home, err = s.store.Household(c); err != nil {
 		return &here, err
 	}
-	here.kit.Kitchen = here.home.Kitchen
+	here.kit.Kitchen, here.kit.Law = here.home.Kitchen, nutrition.EU
+	if here.home.Labels == "us" {
+		here.kit.Law = nutrition.US
+	}
 	l, stamp, err := s.larder(c)
 	if err == nil {
 		here.kit.Larder, here.kit.Stamp = l, larder.Stamp()+" "+stamp
