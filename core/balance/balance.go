@@ -52,6 +52,7 @@ type Balance struct {
 	Air       float64 // mmol CO2 that the beaten air stands for
 	Sodium    float64 // mg
 	Salt      float64 // g, put in as salt or with salted fats and cheese
+	Hides     float64 // by how much cocoa, molasses and fruit hide soda; the base's weight is enough
 }
 
 // Add sums items. It is linear in the grams but for Gas.
@@ -82,8 +83,38 @@ func Add(items []Item) Balance {
 		b.Air += k * f[larder.Air]
 		b.Sodium += k * f.Or(larder.Sodium, 0)
 		b.Salt += k * SaltOf(it.Ingredient)
+		b.Hides += it.Grams * hides(it.Ingredient)
 	}
 	return b
+}
+
+// hides is how much of the taste of soda an ingredient hides: a bake whose flour has a
+// twenty-fifth of cocoa beside it, a tenth of molasses or four tenths of fruit tastes of
+// those. Source: practice, working values.
+func hides(i *larder.Ingredient) float64 {
+	switch {
+	case i.ID == "cocoa" || i.ID == "dutch-cocoa" || i.ID == "carob" || i.ID == "instant-coffee":
+		return 25
+	case i.ID == "treacle" || i.ID == "dark-brown-sugar" || i.ID == "jaggery":
+		return 10
+	case i.Family == "fruit" || i.Family == "puree" || i.Family == "vegetable":
+		return 2.5
+	}
+	return 0
+}
+
+// SodaTasted is the soda without acid from which it is tasted, per cent of the flour: least in
+// a plain cake, more where it is baked brown, or where something hides it. Source: practice.
+func (b Balance) SodaTasted(k recipe.Kind) float64 {
+	switch {
+	case k.Like() == recipe.Biscuit:
+		return 1.5
+	case b.Base > 0 && b.Hides >= b.Base:
+		return 0.8
+	case k == recipe.SodaBread:
+		return 0.4
+	}
+	return 0.25
 }
 
 // SaltOf is the salt, g per 100 g, that an ingredient brings as salt: salt itself,

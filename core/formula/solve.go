@@ -179,7 +179,7 @@ func (f *Formula) programme(b balance.Balance, ts []Target, slots []*Slot) goal.
 		soda := Target{Of: sodaLeft}
 		p.Limits = append(p.Limits, goal.Limit{
 			Name: "soda without acid", Coef: coef(soda.Of), Const: soda.Sum(fixed),
-			Max: math.Max(b.Surplus(), tasteLimit(f.Recipe.Kind.Like())/100*f.base(b)*meqPerGramSoda),
+			Max: math.Max(b.Surplus(), b.SodaTasted(f.Recipe.Kind.Like())/100*f.base(b)*meqPerGramSoda),
 			// an amount that is held may break it by itself; then it is reported instead of refused
 			Wish: len(f.Holds) > 0,
 		})

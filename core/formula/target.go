@@ -26,18 +26,6 @@ type Target struct {
 // soaks them.
 func isStiff(k recipe.Kind) bool { return k == recipe.Biscuit || k == recipe.Scone }
 
-// tasteLimit is the soda without acid that is not yet tasted, per cent of the
-// flour. Source: practice.
-func tasteLimit(k recipe.Kind) float64 {
-	switch k {
-	case recipe.Biscuit:
-		return 1.5
-	case recipe.SodaBread:
-		return 0.4
-	}
-	return 0.25
-}
-
 // powderCap is the most baking powder, per cent of the flour: two teaspoons to
 // 120 g; above it a crumb turns coarse and falls. Source: practice.
 const powderCap = 7.7
@@ -220,7 +208,7 @@ func acidTarget(b balance.Balance, kind recipe.Kind) Target {
 		Method: "Soda less the acid of every line, the flour's own included: above 0 some soda is left.",
 		Of:     sodaLeft,
 		Lo:     math.Min(b.Surplus(), 0) - 0.05*b.Base,
-		Hi:     math.Max(b.Surplus(), 0) + kilo(b, 1) + 0.25*tasteLimit(kind)/100*b.Base*meqPerGramSoda,
+		Hi:     math.Max(b.Surplus(), 0) + kilo(b, 1) + 0.25*b.SodaTasted(kind)/100*b.Base*meqPerGramSoda,
 		Scale:  kilo(b, 10), Weight: 1.5,
 	}
 }

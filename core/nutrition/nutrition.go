@@ -5,7 +5,7 @@
 // erythritol 0. Allulose, which that law does not know, counts 0.4 (FDA
 // guidance, 2020). The carbohydrate figure is the EU's, without fibre; net
 // carbohydrate is the school "total less fibre, all polyols and allulose",
-// which equals the EU figure less polyols and allulose.
+// which equals the EU figure less polyols and allulose, with half of maltitol.
 package nutrition
 
 import (
@@ -24,6 +24,10 @@ const (
 	kcalPolyol   = 2.4
 	kcalAllulose = 0.4
 )
+
+// maltitolCounts is the share of maltitol that counts as net carbohydrate: it raises blood
+// sugar about half as much as sugar does. Source: common practice.
+const maltitolCounts = 0.5
 
 // saltPerSodium turns sodium into salt. Source: published, EU 1169/2011 annex I.
 const saltPerSodium = 2.5
@@ -58,7 +62,7 @@ func Per100(f *larder.Facts) Facts {
 		Fibre:        f[larder.Fibre],
 		Protein:      f[larder.Protein],
 		Salt:         f.Or(larder.Sodium, 0) * saltPerSodium / 1000,
-		NetCarb:      available,
+		NetCarb:      available + f[larder.Maltitol]*maltitolCounts,
 		Weight:       100,
 	}
 }

@@ -89,6 +89,8 @@ func TestNetCarbohydrateLeavesOutPolyolsAndAllulose(t *testing.T) {
 	f := nutrition.Serving(r, larder.Builtin())
 	assert.InDelta(t, 76.3-2.7, f.NetCarb, 1)
 	assert.Greater(t, f.Carbohydrate, f.NetCarb+90)
+	f = nutrition.Serving(&recipe.Recipe{Servings: 1, Lines: []recipe.Line{{Ingredient: "maltitol", Grams: 100}, {Ingredient: "xylitol", Grams: 100}}}, larder.Builtin())
+	assert.InDelta(t, larder.Builtin().Get("maltitol").Facts[larder.Maltitol]/2, f.NetCarb, 1, "half of maltitol, nothing of xylitol")
 }
 
 func TestWhatIsNotKnownIsNotZero(t *testing.T) {

@@ -21,6 +21,9 @@ func (v *reviewer) spoons() {
 	for _, ln := range v.r.Batter() {
 		most, ok := slips[ln.Ingredient]
 		share := v.b.Per(ln.Grams)
+		if ln.Ingredient == "baking-soda" && ln.Unit != "tbsp" { // what acid meets was meant
+			share -= v.b.Per(balance.SodaGrams(math.Min(v.b.Acid, v.b.Soda)))
+		}
 		if !ok || share <= most || v.slip[ln.Ingredient] {
 			continue
 		}
@@ -45,13 +48,7 @@ func (v *reviewer) lift() {
 		return
 	}
 	per := func(x float64) float64 { return v.b.Per(x) }
-	taste := 0.25
-	switch v.r.Kind {
-	case recipe.Biscuit:
-		taste = 1.5
-	case recipe.SodaBread:
-		taste = 0.4
-	}
+	taste := v.b.SodaTasted(v.r.Kind)
 	left := per(balance.SodaGrams(math.Max(0, v.b.Surplus())))
 	soda := v.lineOf("baking-soda")
 	switch {

@@ -30,6 +30,33 @@ func codes(ns []review.Note) string {
 	return strings.Join(out, " ")
 }
 
+// How much soda is too much goes by what it meets and what hides it: everyday cakes of fruit,
+// cocoa or molasses are no fault, a grain-free loaf with vinegar is worth a look, thirteen
+// grams in a loaf are a slip.
+func TestSodaThatIsLeft(t *testing.T) {
+	cake := func(lines ...string) string {
+		return "Some cake\nServes 10\n\n" + strings.Join(lines, "\n") + "\n\nMix all. Bake in a 9x5 in loaf tin at 175C for 50 minutes."
+	}
+	for text, want := range map[string]string{
+		cake("240 g plain flour", "3 bananas, mashed", "100 g butter", "150 g sugar", "2 eggs", "1 tsp baking soda"):                                              "",
+		cake("240 g plain flour", "200 g sugar", "30 g cocoa", "1 tsp baking soda", "1 tbsp vinegar", "80 ml oil", "240 ml water"):                                "",
+		cake("240 g plain flour", "100 g treacle", "100 g sugar", "100 g butter", "1 egg", "1 tsp baking soda", "200 ml milk"):                                    "",
+		cake("240 g plain flour", "150 g sugar", "100 g butter", "2 eggs", "1 tsp baking soda", "180 ml milk"):                                                    "look",
+		cake("240 g plain flour", "200 g sugar", "30 g cocoa", "2 tsp baking soda", "80 ml oil", "240 ml water"):                                                  "look",
+		cake("90 g cassava flour", "90 g arrowroot", "100 g sugar", "60 g butter", "1 1/2 tsp baking soda", "1 1/2 tbsp vinegar", "180 ml coconut milk", "1 egg"): "look",
+		cake("250 g plain flour", "150 g sugar", "100 g butter", "2 eggs", "13 g baking soda", "180 ml milk"):                                                     "stop",
+		cake("250 g plain flour", "150 g sugar", "100 g butter", "2 eggs", "1 tbsp baking soda", "180 ml buttermilk"):                                             "stop",
+	} {
+		got := ""
+		for _, n := range notes(t, text) {
+			if strings.HasPrefix(n.Code, "soda") || n.Code == "wrong-spoon" || n.Code == "too-much" {
+				got = n.Severity
+			}
+		}
+		assert.Equal(t, want, got, text)
+	}
+}
+
 // Sound recipes give nothing to look at.
 func TestTheDemosRecipesAreSound(t *testing.T) {
 	for _, name := range recipes.Names() {
