@@ -45,6 +45,7 @@ type Balance struct {
 	Sweet     float64 // g of sucrose that would be as sweet
 	Egg       float64 // g of egg as it stands in the list
 	Binding   float64 // egg-equivalents
+	Fruity    float64 // egg-equivalents of Binding that purées and fruit bring
 	Setting   float64 // g of protein that sets, and gluten
 	Acid      float64 // meq, the flour's own included
 	Soda      float64 // meq
@@ -76,6 +77,9 @@ func Add(items []Item) Balance {
 			b.Egg += it.Grams
 		}
 		b.Binding += k * f[larder.Binding]
+		if Fruity(it.Ingredient) {
+			b.Fruity += k * f[larder.Binding]
+		}
 		b.Setting += k * (f[larder.SettingProtein] + f[larder.Gluten])
 		b.Acid += k * f[larder.Acid]
 		b.Soda += k * f[larder.Soda]
@@ -86,6 +90,16 @@ func Add(items []Item) Balance {
 		b.Hides += it.Grams * hides(it.Ingredient)
 	}
 	return b
+}
+
+// Fruity reports whether an ingredient binds as purées do, which past two eggs' work only
+// make a batter heavier. Source: practice.
+func Fruity(i *larder.Ingredient) bool {
+	switch i.Family {
+	case "fruit", "puree", "vegetable", "jam":
+		return true
+	}
+	return false
 }
 
 // hides is how much of the taste of soda an ingredient hides: a bake whose flour has a

@@ -432,3 +432,25 @@ func TestSodaCountsAsFarAsItsAcid(t *testing.T) {
 		}
 	}
 }
+
+// Fruit binds up to two eggs' work to a loaf's flour: with 340 g of banana beside two eggs the
+// batter is bound as by four, and an egg-free one is asked for no more gel for it.
+func TestWhatFruitBindsSaturates(t *testing.T) {
+	binding := func(banana float64) (lo, sum float64) {
+		f := loaf()
+		f.Recipe.Lines = append(f.Recipe.Lines, recipe.Line{ID: 9, Ingredient: "banana", Grams: banana, Known: true})
+		b, items := f.balance()
+		for _, x := range Targets(b, f.Recipe.Kind, 0, nil, false) {
+			if x.ID == "binding" {
+				return x.Lo / 0.85, x.Sum(items)
+			}
+		}
+		t.Fatal("no such target")
+		return 0, 0
+	}
+	for banana, want := range map[float64]float64{0: 2, 60: 3.05, 340: 4, 680: 4} {
+		lo, sum := binding(banana)
+		assert.InDelta(t, want, lo, 0.01, "%g g", banana)
+		assert.InDelta(t, want, sum, 0.01, "%g g", banana)
+	}
+}

@@ -156,14 +156,31 @@ func sweetTarget(b balance.Balance) Target {
 	return t
 }
 
+// Fruit binds up to so many eggs' worth to a loaf's flour, two US cups; past that it only
+// weighs. Source: practice, purées carry two to three eggs' work.
+const (
+	fruitBinds = 2.0
+	aLoaf      = 240.0 // g
+)
+
 // bindingTarget is what holds it; without gluten more must, and nothing is lost by it.
 func bindingTarget(b balance.Balance, to *Becoming) Target {
+	k := 1.0 // how far fruit counts
+	if most := fruitBinds * b.Base / aLoaf; b.Fruity > most {
+		k = most / b.Fruity
+		b.Binding -= (1 - k) * b.Fruity
+	}
 	t := Target{
 		ID: "binding", Name: "Binding", Unit: "eggs' worth",
 		Less: "binds less", More: "binds more", Same: "as well bound",
-		Method: "Eggs and what stands for them, 50 g of egg = 1.",
-		Of:     func(i *larder.Ingredient) float64 { return i.Facts[larder.Binding] },
-		Lo:     0.85 * b.Binding, Hi: 1.3 * b.Binding, Scale: math.Max(b.Binding, kilo(b, 1)), Weight: 1,
+		Method: "Eggs and what stands for them, 50 g of egg = 1; fruit up to two eggs' work a loaf.",
+		Of: func(i *larder.Ingredient) float64 {
+			if balance.Fruity(i) {
+				return k * i.Facts[larder.Binding]
+			}
+			return i.Facts[larder.Binding]
+		},
+		Lo: 0.85 * b.Binding, Hi: 1.3 * b.Binding, Scale: math.Max(b.Binding, kilo(b, 1)), Weight: 1,
 	}
 	if to != nil {
 		t.Lo, t.Hi = 0.9*b.Binding, math.Max(2.2*b.Binding, 0.03*to.grams)
