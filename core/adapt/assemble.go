@@ -31,6 +31,9 @@ func assemble(from amounts) assembled {
 			if sh.Of == nil {
 				if c := r.moveLine(rec.Line(sh.Line), s, sh.Grams); c != nil {
 					moved = append(moved, *c)
+					if c.Kind == Dropped {
+						rec.Lines = slices.DeleteFunc(rec.Lines, func(l recipe.Line) bool { return l.ID == sh.Line })
+					}
 				}
 				continue
 			}
@@ -100,6 +103,9 @@ func (r *assembled) bring(sh formula.Share, s *formula.Slot) {
 
 // replace puts each group's new lines where its written line stood.
 func (r *assembled) replace(rec *recipe.Recipe) {
+	for _, g := range r.brings { // nothing comes in at less than a pinch
+		g.to = slices.DeleteFunc(g.to, func(l recipe.Line) bool { return l.Grams <= 0 })
+	}
 	var out []recipe.Line
 	for _, l := range rec.Lines {
 		g := r.broughtOf(l.ID)
@@ -109,6 +115,7 @@ func (r *assembled) replace(rec *recipe.Recipe) {
 		}
 		if l.Grams == 0 { // for greasing: the school's first part, unweighed
 			nl := r.newLine(l, formula.Part(g.School.Parts[0], l, r.Larder), 0, false)
+			nl.Replaces = l.ID
 			g.to = append(g.to, nl)
 			out = append(out, nl)
 			continue
@@ -140,7 +147,15 @@ func (r *assembled) moveLine(l *recipe.Line, s *formula.Slot, x float64) *Change
 	from := r.amount(*l)
 	_, held := r.req.Holds[s.Ingredient.ID]
 	if x2 < 0.01 {
-		x2 = 0
+		if held {
+			x2 = 0
+		} else {
+			l.Grams = 0
+			return &Change{
+				Kind: Dropped, Title: l.Name, From: []Amount{from}, To: []Amount{},
+				Reason: r.moveReason(s.Ingredient, from.Grams, 0, false), Confidence: swap.WellTried,
+			}
+		}
 	}
 	r.setGrams(l, x2, held)
 	to := r.amount(*l)

@@ -160,7 +160,7 @@ func (r *chosen) withoutTraces(s *swap.School, p *pick) *swap.School {
 
 // leastKept is the share of a sugar that is worth keeping where a limit allows it. Source:
 // practice, a working value.
-const leastKept = 0.08
+const leastKept = 0.06
 
 // mayStay is the share of a pick's sugar that the limits leave: limits are met, not overshot.
 // It is 0 where none may stay, or the baker says how.
@@ -169,7 +169,7 @@ func (r *chosen) mayStay(p *pick) float64 {
 		return 0
 	}
 	cut := r.cut(&p.group)
-	if keep := 0.95 * (1 - cut); cut > 0 && keep >= leastKept {
+	if keep := 0.88 * (1 - cut); cut > 0 && keep >= leastKept {
 		return keep
 	}
 	return 0

@@ -171,6 +171,11 @@ func TestTheGrid(t *testing.T) {
 							assert.NotEqual(t, "fine", res.Verdict.State, "%s: a line that is not understood", where)
 							continue
 						}
+						if was := r.Line(line.Replaces); line.Origin == recipe.Worked && (was == nil || was.Grams > 0) {
+							assert.Regexp(t, `[\d¼½¾⅓⅔⅛]`, line.Text, where)
+							assert.Positive(t, line.Grams, "%s: %s", where, line.Text)
+							assert.NotRegexp(t, `[⅓⅔] tsp|\b[3-9] tsp`, line.Text+" "+res.Measures[int(line.ID)], "%s: no spoon for it", where)
+						}
 						holds, read := walk(i, reqs[n])
 						assert.Empty(t, holds, "%s: %s", where, line.Text)
 						label = label || read != ""

@@ -283,9 +283,9 @@ func (f *Formula) fixed(slots []*Slot) []balance.Item {
 // complain. Source: practice, the upper end of 10 to 15 g.
 const MostPolyols = 15.0
 
-// aimBelow is where a wish is aimed at, of the limit, so that rounding to what a
-// kitchen weighs does not pass it. Source: calculated, half of 5 g in 100 g.
-const aimBelow = 0.975
+// aimBelow is where a wish is aimed at, of the limit, so that what a kitchen weighs and
+// tables know, right to about a tenth, does not pass it. Source: practice.
+const aimBelow = 0.9
 
 // servingLimit is a row of the programme that holds what all servings may hold.
 type servingLimit struct {

@@ -124,7 +124,7 @@ func TestSpoonsWriteWhatACookMeasures(t *testing.T) {
 		want string
 	}{
 		{236.6, "1 cup"}, {118.3, "½ cup"}, {59.1, "¼ cup"}, {78.9, "⅓ cup"}, {473.2, "2 cups"}, {266.2, "1 cup + 2 tbsp"}, {133, "½ cup + 1 tbsp"},
-		{14.8, "1 tbsp"}, {22.2, "1½ tbsp"}, {29.6, "2 tbsp"}, {4.93, "1 tsp"}, {2.46, "½ tsp"}, {3.7, "¾ tsp"}, {1.23, "¼ tsp"}, {0.62, "⅛ tsp"}, {17.2, "1 tbsp + ½ tsp"},
+		{14.8, "1 tbsp"}, {22.2, "1½ tbsp"}, {29.6, "2 tbsp"}, {4.93, "1 tsp"}, {2.46, "½ tsp"}, {3.7, "¾ tsp"}, {1.23, "¼ tsp"}, {0.62, "⅛ tsp"}, {17.2, "1 tbsp + ½ tsp"}, {43.8, "3 tbsp"}, {0.4, "⅛ tsp"}, {0.3, "a pinch"}, {42.9, "2 tbsp + 2¾ tsp"}, {1.8, "¼ tsp + ⅛ tsp"}, {8.6, "1¾ tsp"},
 	} {
 		got, _ := k.Spoons(measure.Millilitres(c.ml))
 		assert.Equal(t, c.want, got, "%g ml", c.ml)

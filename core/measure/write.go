@@ -131,8 +131,8 @@ func (k Kitchen) Spoons(v Millilitres) (string, Millilitres) {
 		add(plain(bestSpoons), bestSpoons, tbsp, "tbsp")
 		return strings.Join(words, " + "), Millilitres(sum)
 	}
-	if x >= 0.98*tbsp {
-		n := math.Floor(x/tbsp + 0.02)
+	if x >= 0.955*tbsp {
+		n := math.Floor(x/tbsp + 0.045) // what is short of a spoon by less than an eighth of a teaspoon is that spoon
 		if half := x - n*tbsp; half > 0.4*tbsp && half < 0.6*tbsp {
 			text, v := Fraction(n + 0.5)
 			add(text, v, tbsp, "tbsp")
@@ -144,6 +144,13 @@ func (k Kitchen) Spoons(v Millilitres) (string, Millilitres) {
 	n := Nearest(x/tsp*4) / 4
 	if x < 0.45*tsp && len(words) == 0 {
 		n = Nearest(x/tsp*8) / 8
+	}
+	if n == 0 && len(words) == 0 && x >= tsp/32 {
+		return "a pinch", Millilitres(tsp / 16)
+	}
+	if n == 0.375 { // no spoon of its own
+		add("¼", 0.25, tsp, "tsp")
+		n = 0.125
 	}
 	text, n := Fraction(n)
 	add(text, n, tsp, "tsp")
