@@ -140,7 +140,40 @@ func TestALimitAndWhatTheBatterBecomes(t *testing.T) {
 	assert.Len(t, limit["ways"], 3)
 	assert.Contains(t, d["verdict"], "over your 1")
 	out, _, _ = call(t, pear, "adapt", "--limit", "added-sugars=9", "-")
-	assert.Contains(t, out, "at your 9: weighing, tables and brands may put it over")
+	assert.Contains(t, out, "a serving, within your 9.")
+}
+
+const honeyed = "Honey biscuits\nMakes 18\n250 g plain flour\n120 g butter\n54 g honey\n50 g golden syrup\n60 g sugar\n%s baking powder\nCream the butter and sugar, stir in the rest. Bake at 180 C for 12 minutes."
+
+// Of what a limit replaces one ingredient may be kept; as-written keeps all of a use; what a
+// demand shuts out cannot be.
+func TestWhatIsKept(t *testing.T) {
+	text := fmt.Sprintf(honeyed, "1 tsp")
+	out, _, code := call(t, text, "adapt", "--diet", "low-sugar", "--keep", "honey", "-")
+	assert.Equal(t, 0, code)
+	assert.Contains(t, out, "  54 g honey\n")
+	assert.NotContains(t, out, "  50 g golden syrup\n")
+	out, _, _ = call(t, text, "adapt", "--diet", "low-sugar", "--swap", "syrup=as-written", "-")
+	assert.Contains(t, out, "  54 g honey\n  50 g golden syrup\n")
+	out, _, _ = call(t, text, "adapt", "--diet", "vegan", "--keep", "honey", "-")
+	assert.Contains(t, out, "? The honey cannot be kept: honey is of animals.")
+	assert.NotContains(t, out, "g honey\n")
+	_, errs, code := call(t, text, "adapt", "--keep", "blorf", "-")
+	assert.Equal(t, 2, code)
+	assert.Contains(t, errs, "“blorf” is not in the larder")
+}
+
+// The lines of a larger batch are written as large; what reading finds is said again.
+func TestABatchAndWhatReadingFinds(t *testing.T) {
+	out, _, code := call(t, fmt.Sprintf(honeyed, "2 tbsp"), "adapt", "--scale", "2", "--servings", "40", "-")
+	assert.Equal(t, 0, code)
+	assert.Contains(t, out, "  500 g plain flour (4 cups + 3 tbsp)\n")
+	assert.Contains(t, out, "1 of 40")
+	assert.Contains(t, out, "First look at what is written: 4 tbsp of baking powder")
+	assert.Contains(t, out, "\n✕ 2 tbsp of baking powder")
+	_, errs, code := call(t, fmt.Sprintf(honeyed, "1 tsp"), "adapt", "--scale", "0", "-")
+	assert.Equal(t, 2, code)
+	assert.Contains(t, errs, "from 0.1 to 20")
 }
 
 func TestExitCodes(t *testing.T) {

@@ -16,6 +16,7 @@ import (
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/method"
+	"kollaris/core/phrase"
 	"kollaris/core/reader"
 	"kollaris/format"
 )
@@ -46,8 +47,8 @@ func readCommand() *cobra.Command {
 
 func adaptCommand() *cobra.Command {
 	var asJSON bool
-	var diets, bans, swaps, limits, loose []string
-	var tin, at string
+	var diets, bans, swaps, limits, loose, keeps []string
+	var tin, at, scale, servings string
 	c := &cobra.Command{
 		Use:   "adapt [--json] [--diet egg-free]… [--ban ID]… [--swap egg=flax-gel]… [--limit net-carb=6]… [--tin NAME] FILE|-",
 		Short: "Adapt a recipe and say why",
@@ -78,12 +79,11 @@ func adaptCommand() *cobra.Command {
 					return err
 				}
 			}
-			v := url.Values{"diet": diets, "ban": bans, "swap": swaps, "limit": limits, "loose": loose}
-			if tin != "" {
-				v.Set("tin", tin)
-			}
-			if at != "" {
-				v.Set("at", at)
+			v := url.Values{"diet": diets, "ban": bans, "swap": swaps, "limit": limits, "loose": loose, "keep": keeps}
+			for field, typed := range map[string]string{"tin": tin, "at": at, "scale": scale, "servings": servings} {
+				if typed != "" {
+					v.Set(field, typed)
+				}
 			}
 			req, faults := adapt.ParseRequest(v, kit.Larder)
 			if len(faults) > 0 {
@@ -96,7 +96,7 @@ func adaptCommand() *cobra.Command {
 			if asJSON {
 				err = writeJSON(c.OutOrStdout(), adaptedOf(res, findingsOf(rd)))
 			} else {
-				printAdapted(c.OutOrStdout(), res)
+				printAdapted(c.OutOrStdout(), res, findingsOf(rd))
 			}
 			if err == nil && res.Refused != nil {
 				return exitError{exitRefused, ""}
@@ -111,6 +111,9 @@ func adaptCommand() *cobra.Command {
 	f.StringArrayVar(&loose, "loose", nil, "take off what the recipe is as written: gluten-free, vegan, nuts …")
 	f.StringArrayVar(&swaps, "swap", nil, "USE=SCHOOL, for instance egg=flax-gel")
 	f.StringArrayVar(&limits, "limit", nil, "the most of a serving: net-carb=6, sugars=9, added-sugars=5, sodium=140")
+	f.StringArrayVar(&keeps, "keep", nil, "an ingredient that stays as written, such as honey, while others go for a limit")
+	f.StringVar(&scale, "scale", "", "size of the batch: 2, 0.5")
+	f.StringVar(&servings, "servings", "", "servings that the whole is cut into")
 	f.StringVar(&at, "at", "", "the heat of the oven: 180, 350 F, gas 4 or 160 fan")
 	f.StringVar(&tin, "tin", "", "a tin, as people name it: “loaf 9x5 in”, “round 20 cm”, “muffin”")
 	return c
@@ -145,12 +148,12 @@ func checkSwap(kit adapt.Kit, s string) error {
 		}
 		return unusable("“%s” is no swap: write USE=SCHOOL with a use of %s", s, strings.Join(uses, ", "))
 	}
-	if u.School(school) == nil {
+	if school != "as-written" && u.With(school, kit.Larder).School(school) == nil {
 		var schools []string
 		for _, sc := range u.Schools {
 			schools = append(schools, sc.ID)
 		}
-		return unusable("“%s” is no way to replace %s: there are %s", school, u.Title, strings.Join(schools, ", "))
+		return unusable("“%s” is no way to replace %s: there are %s", school, u.Title, strings.Join(append(schools, "as-written"), ", "))
 	}
 	return nil
 }
@@ -215,8 +218,13 @@ func printReading(w io.Writer, rd *reader.Reading) {
 	}
 }
 
-func printAdapted(w io.Writer, res *adapt.Result) {
+func printAdapted(w io.Writer, res *adapt.Result, found []wireFinding) {
 	fmt.Fprintf(w, "%s\n%s\n", res.Recipe.Title, res.Verdict.Words)
+	for _, f := range found {
+		if f.Severity != "note" {
+			fmt.Fprintf(w, "%s %s\n", map[bool]string{true: "✕", false: "?"}[f.Severity == "stop"], f.Message)
+		}
+	}
 	if res.Refused != nil {
 		fmt.Fprintf(w, "\n%s\n", res.Refused.Reason)
 		for _, n := range res.Refused.Nearest {
@@ -266,6 +274,9 @@ func printAdapted(w io.Writer, res *adapt.Result) {
 			w, "Bake at %.0f °C %s: look at %.0f min, likely done %.0f–%.0f\n", e.Oven, e.Fill.Tin.In(), e.FirstLook,
 			e.Low, e.High,
 		)
+		if over := e.Fill.Over(); over != "" {
+			fmt.Fprintf(w, "? %s is %.0f %% full: %s.\n", phrase.Capital(e.Fill.Tin.Words()), 100*e.Fill.Share, over)
+		}
 	}
 	for _, c := range res.Cautions {
 		fmt.Fprintf(w, "! %s %s\n", c.Text, c.Defers)

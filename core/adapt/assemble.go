@@ -145,7 +145,7 @@ func (r *assembled) moveLine(l *recipe.Line, s *formula.Slot, x float64) *Change
 		return nil
 	}
 	from := r.amount(*l)
-	_, held := r.req.Holds[s.Ingredient.ID]
+	_, held := r.holds[s.Ingredient.ID]
 	if x2 < 0.01 {
 		if held {
 			x2 = 0

@@ -12,6 +12,7 @@ import (
 	"kollaris/core/measure"
 	"kollaris/core/nutrition"
 	"kollaris/core/recipe"
+	"kollaris/core/review"
 	"kollaris/core/swap"
 	"kollaris/core/sweet"
 	"kollaris/core/tin"
@@ -34,6 +35,11 @@ func assess(written *recipe.Recipe, from assembled) *Result {
 	}
 	if r.becoming != nil {
 		r.res.Becomes = string(r.becoming.Base)
+	}
+	for _, n := range review.Notes(r.before, r.Larder) {
+		if n.Severity == "stop" {
+			r.res.Slips = append(r.res.Slips, n)
+		}
 	}
 	r.measures()
 	r.sums()

@@ -21,6 +21,13 @@ func choose(from screened) chosen {
 		return r
 	}
 	r.written = r.written.Clone()
+	for _, g := range r.groups {
+		for _, l := range g.Lines {
+			if slices.Contains(r.req.Keeps, l.Ingredient) {
+				r.doubts = append(r.doubts, fmt.Sprintf("The %s cannot be kept: %s.", l.Name, g.breaks.words()))
+			}
+		}
+	}
 	already := r.alreadyHolds()
 	for _, g := range r.groups {
 		p := r.weigh(g, already)

@@ -32,6 +32,7 @@ type Request struct {
 	Swaps    map[string]string     `json:"swaps,omitempty"`  // use ("egg", "butter-topping") → school
 	Jobs     map[string]string     `json:"jobs,omitempty"`   // use → what it is there for
 	Holds    map[larder.ID]float64 `json:"holds,omitempty"`  // grams in the batter that the person holds
+	Keeps    []larder.ID           `json:"keeps,omitempty"`  // stay in the batter as written, unless what is asked shuts them out
 	Drops    []recipe.LineID       `json:"drops,omitempty"`  // lines left out
 	Stock    bool                  `json:"stock,omitempty"`  // only from what is in the house
 	Servings int                   `json:"servings,omitempty"`
@@ -51,7 +52,7 @@ func (q Request) Demand() diet.Demand {
 
 // Fault is a field of a request that cannot be used, and what would do.
 type Fault struct {
-	Field string // diet, ban, limit, swap, hold, drop, servings, scale, tin, and those of the oven
+	Field string // diet, ban, limit, swap, hold, keep, drop, servings, scale, tin, and those of the oven
 	Typed string
 	Why   string
 	What  string // the limit it speaks of, "" for none
@@ -92,6 +93,9 @@ func (q Request) Values() url.Values {
 	for _, id := range q.Loose {
 		v.Add("loose", id)
 	}
+	for _, id := range q.Keeps {
+		v.Add("keep", string(id))
+	}
 	for _, id := range q.Drops {
 		v.Add("drop", strconv.Itoa(int(id)))
 	}
@@ -122,6 +126,7 @@ func ParseRequest(v url.Values, l *larder.Larder) (Request, []Fault) {
 	q.bans()
 	q.ways()
 	q.holds()
+	q.keeps()
 	q.batch()
 	q.Oven = oven.ParseChoice(v, q.fault)
 	sort.Slice(q.Diets, func(a, b int) bool { return q.Diets[a] < q.Diets[b] })
@@ -262,6 +267,24 @@ func (q *requestReader) holds() {
 			q.Holds[larder.ID(id)] = g
 		}
 	}
+}
+
+// keeps reads what stays as written: ids, or words for them.
+func (q *requestReader) keeps() {
+	for _, s := range q.v["keep"] {
+		id := larder.ID(strings.TrimSpace(s))
+		if m, ok := q.larder.Find(s, nil); q.larder.Get(id) == nil && ok && m.Confidence >= larder.SureEnough {
+			id = m.ID
+		}
+		switch {
+		case id == "" || slices.Contains(q.Keeps, id):
+		case q.larder.Get(id) == nil:
+			q.fault("keep", s, fmt.Sprintf("“%s” is not in the larder: name an ingredient of the recipe", s))
+		default:
+			q.Keeps = append(q.Keeps, id)
+		}
+	}
+	slices.Sort(q.Keeps)
 }
 
 // batch reads for whom and how much is made, of what, and in which tin.

@@ -2,7 +2,10 @@ package adapt
 
 import (
 	"fmt"
+	"maps"
 	"math"
+	"slices"
+	"strings"
 
 	"kollaris/core/diet"
 	"kollaris/core/formula"
@@ -22,14 +25,33 @@ func scale(written *recipe.Recipe, a asked) scaled {
 	}
 	if r.req.Scale > 0 && r.req.Scale != 1 {
 		r.written = r.written.Scaled(r.req.Scale)
+		for n := range r.written.Lines {
+			r.sayScaled(&r.written.Lines[n])
+		}
 	}
 	r.written.Servings = servings(written, r.req)
 	r.before = r.written.Clone()
 	r.fills = setsFilling(r.before, r.Larder)
 	r.wholeEggs()
 	r.leaveOut()
+	r.keepAsWritten()
 	r.exceeded = r.passes()
 	return r
+}
+
+// sayScaled writes a line of a scaled batch with its amount.
+func (r *scaled) sayScaled(l *recipe.Line) {
+	i := r.Larder.Get(l.Ingredient)
+	switch {
+	case i != nil && l.Grams > 0:
+		l.Text = r.lineText(i, l.Grams, l.Note)
+	case !l.Amount.IsZero():
+		unit, _ := measure.UnitByID(l.Unit)
+		l.Text = strings.Join(strings.Fields(l.Amount.String()+" "+unit.Words(l.Amount)+" "+l.Phrase), " ")
+		if l.Note != "" {
+			l.Text += ", " + l.Note
+		}
+	}
 }
 
 // leaveOut removes the lines the person drops.
@@ -47,6 +69,34 @@ func (r *scaled) leaveOut() {
 		kept = append(kept, l)
 	}
 	r.written.Lines = kept
+}
+
+// keepAsWritten holds what the baker keeps at what is written of it.
+func (r *scaled) keepAsWritten() {
+	if len(r.req.Keeps) == 0 {
+		return
+	}
+	r.holds = maps.Clone(r.holds)
+	if r.holds == nil {
+		r.holds = map[larder.ID]float64{}
+	}
+	for _, id := range r.req.Keeps {
+		sum := 0.0
+		for _, l := range r.written.Lines {
+			if l.Ingredient == id && !l.Topping() {
+				sum += l.Grams
+			}
+		}
+		if _, typed := r.holds[id]; !typed && sum > 0 {
+			r.holds[id] = sum
+		}
+	}
+}
+
+// keeps reports whether an ingredient is not to go for a limit's sake.
+func (r asked) keeps(id larder.ID) bool {
+	_, held := r.holds[id]
+	return held || slices.Contains(r.req.Keeps, id)
 }
 
 // wholeEggs brings the eggs of a scaled batch to whole ones, and gives the water
@@ -89,7 +139,7 @@ func (r *scaled) wholeEggs() {
 		}
 		// water the egg brings more than before; the liquid gives as much
 		more := (to[0].Grams - from[0].Grams) * i.Facts[larder.Water] / 100
-		if liquid != nil && !l.Topping() && r.req.Holds[liquid.Ingredient] == 0 {
+		if liquid != nil && !l.Topping() && r.holds[liquid.Ingredient] == 0 {
 			per := r.Larder.Get(liquid.Ingredient).Facts[larder.Water] / 100
 			if grams := liquid.Grams - more/per; grams > liquid.Grams/2 { // half a batter's liquid is too much to ask
 				from, to = append(from, r.amount(*liquid)), append(to, Amount{})
@@ -112,7 +162,7 @@ func (r asked) goes(i *larder.Ingredient, l *recipe.Line) bool {
 	if v, _ := r.demand.Judge(i); v == diet.Breaks {
 		return true
 	}
-	if _, held := r.req.Holds[i.ID]; held {
+	if _, held := r.holds[i.ID]; held {
 		return true
 	}
 	use := r.Swaps.For(i.ID)

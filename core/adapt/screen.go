@@ -40,7 +40,10 @@ func screen(from scaled) screened {
 		}
 		asked := use != nil && r.req.Swaps[key] != "" && r.req.Swaps[key] != "as-written"
 		breaks := v == diet.Breaks
-		if use != nil && !breaks && r.req.Swaps[key] != "as-written" && l.Grams > 0 {
+		if asked && slices.Contains(r.req.Keeps, ing.ID) {
+			asked = false // the line is kept, the others of its use go
+		}
+		if use != nil && !breaks && r.req.Swaps[key] != "as-written" && l.Grams > 0 && !r.keeps(ing.ID) {
 			if limit, words, over := r.over(use.Limits); over && limit.What.Of(nutrition.Of(ing)) > 0.5 && !r.little(use, limit) {
 				asked, why = true, cause{limit: words}
 			}

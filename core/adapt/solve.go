@@ -27,7 +27,7 @@ func solve(from chosen) (amounts, error) {
 	r.toppings(f)
 	r.heldLines()
 	batter := slices.ContainsFunc(r.picks, func(p *pick) bool { return !p.Topping })
-	if !batter && len(r.req.Holds) == 0 && len(r.exceeded) == 0 {
+	if !batter && len(r.holds) == 0 && len(r.exceeded) == 0 {
 		return r, nil
 	}
 	f.Aside = r.aside()
@@ -92,7 +92,7 @@ func (r *amounts) settle(section string, sh formula.ToppingShare) {
 
 // heldLines sets the lines of a held ingredient that no group brings.
 func (r *amounts) heldLines() {
-	for _, id := range sortedKeys(r.req.Holds) {
+	for _, id := range sortedKeys(r.holds) {
 		sum := 0.0
 		for _, l := range r.written.Lines {
 			if l.Ingredient == id && r.pickOf(l.ID) == nil && !l.Topping() {
@@ -107,8 +107,8 @@ func (r *amounts) heldLines() {
 		}
 		for n := range r.written.Lines {
 			l := &r.written.Lines[n]
-			if l.Ingredient == id && r.pickOf(l.ID) == nil && !l.Topping() {
-				r.setGrams(l, l.Grams*r.req.Holds[id]/sum, true)
+			if l.Ingredient == id && r.pickOf(l.ID) == nil && !l.Topping() && math.Abs(r.holds[id]-sum) > 0.005 {
+				r.setGrams(l, l.Grams*r.holds[id]/sum, true)
 			}
 		}
 	}

@@ -16,12 +16,13 @@ import (
 type asked struct {
 	Kit
 	req    Request
+	holds  map[larder.ID]float64 // g in the batter, held by the person or kept as written
 	demand diet.Demand
 	nextID recipe.LineID // of a new line; each stage goes on from the last
 }
 
 func newAsked(written *recipe.Recipe, req Request, kit Kit) asked {
-	return asked{kit, req, req.Demand(), written.NextID()}
+	return asked{Kit: kit, req: req, holds: req.Holds, demand: req.Demand(), nextID: written.NextID()}
 }
 
 // scaled is the batch that is to be made, before anything is replaced.
@@ -72,7 +73,7 @@ type chosen struct {
 func (c *chosen) formula() *formula.Formula {
 	f := &formula.Formula{
 		Recipe: c.written, Larder: c.Larder, Kitchen: c.Kitchen,
-		Demand: c.demand, Exceeded: c.exceeded, Holds: c.req.Holds,
+		Demand: c.demand, Exceeded: c.exceeded, Holds: c.holds,
 	}
 	for _, p := range c.picks {
 		f.Replaced = append(f.Replaced, &p.Replaced)

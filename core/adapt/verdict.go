@@ -83,6 +83,8 @@ func (r *assessment) say(v *Verdict, breaking []string) {
 			"%s not understood: “%s” could hold anything.", count(len(unknown), "line is", "lines are"),
 			phrase.Clip(unknown[0].Text, 40),
 		)
+	case len(r.res.Slips) > 0:
+		v.State, v.Words = "look", "First look at what is written: "+r.res.Slips[0].Message()
 	case len(v.Labels) > 0:
 		var names []string
 		for _, i := range r.ingredients(r.res.Recipe) {

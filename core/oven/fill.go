@@ -1,6 +1,8 @@
 package oven
 
 import (
+	"fmt"
+
 	"kollaris/core/measure"
 	"kollaris/core/recipe"
 	"kollaris/core/tin"
@@ -40,6 +42,17 @@ const (
 // Fits reports whether a tin holds neither too much nor so little that another is
 // better.
 func (f Fill) Fits() bool { return f.TooMuch == 0 && f.Share > tooLittle }
+
+// Over says what is too much for the tin, "" where it fits.
+func (f Fill) Over() string {
+	switch {
+	case f.TooMuch <= 0:
+		return ""
+	case f.Cups == 1:
+		return f.TooMuch.String() + " too much for it: make one cup with it"
+	}
+	return fmt.Sprintf("%s too much for it: make %d cups with it", f.TooMuch, f.Cups)
+}
 
 // WantsOther reports whether another batch would fill the tin better: it holds too much,
 // or less than half. What is shaped by hand fills nothing.

@@ -22,6 +22,7 @@ type benchView struct {
 	Title      string
 	Rail       []railItem
 	Diets      []checkbox
+	Kept       []checkbox // ingredients that stay as written
 	Shown      []checkbox // what the recipe shows itself to be free of; On where it is taken off
 	Bans       []checkbox
 	Ban        field // one more that it must not hold
@@ -251,6 +252,11 @@ func (v *benchView) demands(written *recipe.Recipe, req adapt.Request, res *adap
 		}
 		shown[c.Diet] = true
 		v.Shown = append(v.Shown, checkbox{c.ID(), c.Words(), c.By, slices.Contains(req.Loose, c.ID())})
+	}
+	for _, id := range req.Keeps {
+		if i := l.Get(id); i != nil {
+			v.Kept = append(v.Kept, checkbox{ID: string(id), Words: i.Name, On: true})
+		}
 	}
 	for _, d := range diet.Diets {
 		if shown[d.ID] {

@@ -151,13 +151,7 @@ func bakeOf(res *adapt.Result, k measure.Kitchen) bakeView {
 		FirstLook: fmt.Sprintf("%.0f min", e.FirstLook), Window: fmt.Sprintf("%.0f–%.0f min", e.Low, e.High),
 		Oven: ovenWords(e, k), Tin: e.Fill.Tin.Words(), Why: e.Why, Fill: e.Fill.Words,
 	}
-	v.In = e.Fill.Tin.In()
-	if e.Fill.TooMuch > 0 {
-		v.TooMuch = fmt.Sprintf("%s too much for it: make %d cups with it", e.Fill.TooMuch, e.Fill.Cups)
-		if e.Fill.Cups == 1 {
-			v.TooMuch = e.Fill.TooMuch.String() + " too much for it: make one cup with it"
-		}
-	}
+	v.In, v.TooMuch = e.Fill.Tin.In(), e.Fill.Over()
 	v.Warn = e.Warn
 	return v
 }

@@ -2,9 +2,11 @@ package web
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"kollaris/core/adapt"
+	"kollaris/core/diet"
 	"kollaris/core/formula"
 	"kollaris/core/measure"
 	"kollaris/core/phrase"
@@ -27,6 +29,7 @@ type ledgerRow struct {
 	Shown, More   []optionView
 	MoreWords     string
 	DropID        int
+	Keeps         []checkbox // of several that a limit replaces, those that may be kept
 	New           string
 }
 
@@ -88,9 +91,21 @@ func ledgerOf(res *adapt.Result, req adapt.Request) []ledgerRow {
 				row.New = "brings " + allergenWords(c.New)
 			}
 		}
+		if c.Kind == adapt.Swapped && c.Why == (diet.Reason{}) && !strings.HasSuffix(c.Use, "-topping") {
+			for _, f := range c.From {
+				if !slices.ContainsFunc(row.Keeps, func(k checkbox) bool { return k.ID == string(f.Ingredient) }) {
+					row.Keeps = append(row.Keeps, checkbox{ID: string(f.Ingredient), Words: f.Name})
+				}
+			}
+			if len(row.Keeps) == 1 {
+				row.Keeps = nil // to leave it as written is one of the ways
+			}
+		}
 		if c.Kind == adapt.Dropped {
 			row.Becomes = "left out"
-			row.DropID = int(c.From[0].Line)
+			if id := c.From[0].Line; slices.Contains(req.Drops, id) {
+				row.DropID = int(id)
+			}
 		}
 		if c.Kind == adapt.Moved && len(c.To) == 1 {
 			row.Title = fmt.Sprintf("%s %s", c.Title, measure.Grams(c.From[0].Grams))
