@@ -2,6 +2,7 @@ package adapt
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"kollaris/core/formula"
@@ -12,6 +13,13 @@ import (
 // leastFit is the fit below which a way is no way here, such as one that leaves all the
 // sugar where a limit asks for less. Source: the scale of the schools.
 const leastFit = -10.0
+
+// Of the sugar alcohols that are allowed, how much is aimed at, since spoons round; and the
+// sweetness that is enough, rather than going over to an experiment. Source: practice.
+const (
+	aimedPolyols = 0.97
+	sweetEnough  = 0.75
+)
 
 // withinPolyols sees that the sugar alcohols of a whole serving, toppings included, stay
 // below what many guts bear: by other ways to sweeten where some fit, else by less
@@ -38,7 +46,10 @@ func (c chosen) withinPolyols() chosen {
 	if len(sweets) == 0 || stays+would <= most {
 		return c
 	}
-	best := c.otherSweets(sweets, most-stays)
+	best, less := c.otherSweets(sweets, most-stays), aimedPolyols*(most-stays)/would
+	if less >= sweetEnough && slices.ContainsFunc(best, func(ch swap.Choice) bool { return ch.Confidence == swap.Experiment }) {
+		best = nil
+	}
 	if best != nil {
 		var said []string
 		for n, p := range sweets {
@@ -55,7 +66,7 @@ func (c chosen) withinPolyols() chosen {
 		))
 		return c
 	}
-	c.sweeten = max(0, 0.97*(most-stays)/would)
+	c.sweeten = max(0, less)
 	c.doubts = append(c.doubts, fmt.Sprintf(
 		"Sugar alcohols are kept to %.0f g a serving, icings and fillings included, so that it is sweetened %.0f %% as much throughout. Smaller servings could be sweeter.",
 		formula.MostPolyols, 100*c.sweeten,

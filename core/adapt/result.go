@@ -143,7 +143,7 @@ type Refusal struct {
 // Result is what an adaptation came to.
 type Result struct {
 	Request       Request                   `json:"request"`
-	Recipe        *recipe.Recipe            `json:"recipe"` // adapted; as written when refused
+	Recipe        *recipe.Recipe            `json:"recipe"`          // adapted; as written when refused
 	Slips         []review.Note             `json:"slips,omitempty"` // of the written recipe, what is hardly ever meant
 	Measures      map[int]string            `json:"measures"`
 	Changes       []Change                  `json:"changes"`

@@ -48,9 +48,9 @@ var moves = map[string]struct{ min, max, drift float64 }{
 	"salt":    {0.3, 2, 0.05},
 	"syrup":   {0.7, 1.1, 0.12},
 	"yeast":   {1, 2.5, 0.05},
-	"pieces":  {0.45, 1, 0.06}, // what stands for pieces of fruit may come in less
-	"same":    {1, 1, 1},       // a flavour: weight for weight
-	"base":    {1, 1, 1},       // settled by the school
+	"pieces":  {0.45, 1.4, 0.06}, // what stands for fruit goes by the wetness wanted
+	"same":    {1, 1, 1},         // a flavour: weight for weight
+	"base":    {1, 1, 1},         // settled by the school
 	"gum":     {1, 1, 1},
 	"protein": {1, 1, 1},
 }

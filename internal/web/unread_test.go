@@ -126,3 +126,21 @@ func TestAChipTellsOfLabels(t *testing.T) {
 	assert.Contains(t, chip("dairy-free"), "fits as it is")
 	assert.Contains(t, chip("egg-free"), "1 line")
 }
+
+// Of several sugars that a limit replaces, each may be kept; what is kept stands on the bar of
+// every tab. A slip of the writer is said before anything else.
+func TestWhatIsKeptAndWhatIsASlip(t *testing.T) {
+	s := newSite(t)
+	at := s.shelve("Honey biscuits\nMakes 18\n\n250 g plain flour\n120 g butter\n54 g honey\n50 g golden syrup\n60 g sugar\n2 tbsp baking powder\n\nCream the butter and sugar, stir in the rest. Bake at 180 C for 12 minutes.")
+	_, body := s.get(at + "/adapt?diet=low-sugar")
+	for _, id := range []string{"honey", "golden-syrup"} {
+		assert.Regexp(t, `name="keep" value="`+id+`" id="keep-`+id+`"\s*/?>`, body, "offered")
+	}
+	assert.NotContains(t, body, `id="keep-sugar"`, "a use of one ingredient may be left as written anyway")
+	assert.Contains(t, body, "First look at what is written: 2 tbsp of baking powder")
+	for _, tab := range []string{"swaps", "recipe"} {
+		_, body = s.get(at + "/adapt?diet=low-sugar&keep=honey&tab=" + tab)
+		assert.Regexp(t, `id="keep-honey"\s+checked`, body, tab)
+		assert.Contains(t, body, "<small>kept as written</small>", tab)
+	}
+}
