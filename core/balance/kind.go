@@ -36,7 +36,7 @@ var (
 	wordCustard    = regexp.MustCompile(`(?i)\b(?:custards?|quiches?|curd tarts?|lemon tart|flans?|clafoutis|cr[eè]me (?:caramel|br[uû]l[eé]e)|pumpkin (?:pie|tart))\b`)
 	wordBrownie    = regexp.MustCompile(`(?i)\b(?:brownies?|blondies?)\b`)
 	wordWhite      = regexp.MustCompile(`(?i)\b(?:meringues?|pavlovas?|macarons?|angel(?: food)? cake|dacquoises?)\b`)
-	wordPastry     = regexp.MustCompile(`(?i)\b(?:shortcrust|short pastry|sweet pastry|pastry (?:case|shell|dough|crust)|(?:pie|tart) (?:crust|shell|case|dough)|p[aâ]te sucr[eé]e)\b`)
+	wordPastry     = regexp.MustCompile(`(?i)\b(?:shortcrust|short pastry|sweet pastry|pastry (?:case|shell|dough|crust)|(?:pie|tart) (?:crust|shell|case|dough)|p[aâ]te sucr[eé]e|tarts?|tartlets?|pies?|galettes?|turnovers?|pasties)\b`)
 	wordFoam       = regexp.MustCompile(`(?i)\b(?:whisk|whip|beat)\b[^.]{0,60}\b(?:until|till|to)\b[^.]{0,30}\b(?:thick|tripled|ribbon|trail|mousse|stiff|(?:soft|firm) peaks|pale and (?:thick|fluffy|doubled)|doubled in volume)\b`)
 )
 

@@ -144,6 +144,10 @@ func fatTarget(b balance.Balance, to *Becoming) Target {
 	return t
 }
 
+// unsweet is the sweetness that is not tasted, g as sugar in a kilogram. Source: practice,
+// half of one per cent.
+const unsweet = 5.0
+
 func sweetTarget(b balance.Balance) Target {
 	t := Target{
 		ID: "sweet", Name: "Sweetness", Unit: "g as sugar",
@@ -153,6 +157,9 @@ func sweetTarget(b balance.Balance) Target {
 		Scale:  math.Max(b.Sweet, kilo(b, 20)), Weight: 1,
 	}
 	t.Lo, t.Hi = around(b.Sweet, 0.08)
+	if least := kilo(b, unsweet); t.Hi < b.Sweet+least { // a bread that is not sweet
+		t.Lo, t.Hi = b.Sweet-least, b.Sweet+least
+	}
 	return t
 }
 

@@ -474,11 +474,8 @@ func (r *reading) applyFix(l *recipe.Line, f Fix) {
 func withoutRepeats(words []string) []string {
 	var out []string
 	for _, w := range words {
-		dup := false
-		for _, o := range out {
-			dup = dup || strings.Contains(o, w)
-		}
-		if !dup && w != "" {
+		out = slices.DeleteFunc(out, func(o string) bool { return o != w && strings.Contains(w, o) })
+		if w != "" && !slices.ContainsFunc(out, func(o string) bool { return strings.Contains(o, w) }) {
 			out = append(out, w)
 		}
 	}

@@ -12,6 +12,12 @@ var onTop = regexp.MustCompile(
 	`(?i)\b(?:to|for) (?:glaze|glazing|brush|brushing|dust|dusting|sprinkle|sprinkling|roll(?:ing)? in|decorate|decorating|decoration|serve|serving|finish|grease|greasing|top|topping|scatter|the top|the tin|the pan)\b`,
 )
 
+var crusts = regexp.MustCompile(`(?i)\b(?:pastry|crust|shortcrust|tart case|pie case|case)\b`)
+
+// IsCrust reports whether a section is the pastry of a tart or pie, which wants a solid fat
+// whatever goes into it.
+func IsCrust(section string) bool { return crusts.MatchString(section) }
+
 // Topping reports whether the line is eaten beside the batter or spread on it
 // rather than mixed in: of an icing's section, or "to glaze".
 func (l Line) Topping() bool { return IsTopping(l.Section) || onTop.MatchString(l.Note) }

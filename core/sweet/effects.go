@@ -187,7 +187,7 @@ func (e *effects) gritty() {
 		e.say("crystals", Look, "practice",
 			"Erythritol turns gritty as it cools beyond a third of the water's weight: %.0f g want %.0f g of water.",
 			e.b.Erythritol, e.b.Erythritol/grittyShare)
-	case e.c.Water > 0 && e.b.Erythritol > water*grittyShare:
+	case e.c.Water > 0 && e.b.Erythritol > 1.03*water*grittyShare: // no fault of rounding
 		state := Look
 		if e.c.Use == Syrup {
 			state = Stop
