@@ -5,9 +5,11 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"math"
 	"regexp"
 	"time"
 
+	"kollaris/core/balance"
 	"kollaris/core/heat"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
@@ -244,6 +246,7 @@ type Bakes struct {
 	Bowl    bool            `json:"bowl,omitempty"`    // a one-bowl cake for the microwave, by power
 	Watts   float64         `json:"watts,omitempty"`   // of it; 0 where not said
 	Minutes recipe.Minutes  `json:"minutes"`           // as written
+	Into    bool            `json:"into,omitempty"`    // a tin comes, since it cannot be shaped any more
 	Parts   bool            `json:"parts,omitempty"`   // a crust, or another part, is baked before
 	Griddle bool            `json:"griddle,omitempty"` // on a hot plate or in an iron, not in the oven
 }
@@ -262,6 +265,15 @@ func (r *assessment) bakes(written *recipe.Recipe) *Bakes {
 		Bowl:    written.Kind == recipe.OneBowl && written.Oven == 0 && !now.Setup.Flame && r.req.Oven.At == 0,
 	}
 	b.Parts = stands.parts
+	if r.becoming.Is(balance.GlutenFree) && r.written.Kind.Yeasted() {
+		b.Yours.Dense = gfDenser
+	}
+	if r.intoATin(b) {
+		std, _ := tin.Parse(into(r.before))
+		std.Count = max(1, int(math.Round(float64(b.Yours.Mass)/halfFull/float64(std.Volume))))
+		b.Yours.Tin, b.NoTin, b.Into = std, false, true
+		r.res.Doubts = append(r.res.Doubts, "It is a batter now, too soft to shape: it proves and bakes "+b.Yours.Tin.In()+".")
+	}
 	b.Griddle = written.Kind == recipe.Griddle && b.NoOven
 	if b.Bowl || b.Griddle {
 		return b
@@ -280,6 +292,31 @@ func (r *assessment) bakes(written *recipe.Recipe) *Bakes {
 		b.Yours = b.Yours.AtMost(b.Yours.Oven - b.Lower)
 	}
 	return b
+}
+
+// gfDenser is by how much a yeast dough or batter without gluten stands denser when it is
+// proved. Source: practice, it comes half as high again where wheat doubles.
+const gfDenser = 1. / 3
+
+// halfFull is how full a tin stands with gluten-free yeast batter before it proves, g a
+// millilitre. Source: practice, about half.
+const halfFull = 0.55
+
+// intoATin reports whether what was shaped by hand has become a batter that has to stand in
+// a tin: a yeast dough without gluten, unless husk makes it a dough again.
+func (r *assessment) intoATin(b *Bakes) bool {
+	return r.req.Tin == "" && r.refused == nil && r.becoming.Is(balance.GlutenFree) && r.written.Kind.Yeasted() &&
+		b.Yours.Tin.Shape == tin.Free && !method.Shapes(r.res.Recipe)
+}
+
+// into is the tin for what was shaped: cups for rolls, else loaf tins.
+func into(r *recipe.Recipe) string {
+	for _, st := range r.Steps {
+		if method.Rolls(st.Text) {
+			return "muffin"
+		}
+	}
+	return "loaf 9x5 in"
 }
 
 // Predict is the result with its bake foretold, in the words of a kitchen: with Bake, or

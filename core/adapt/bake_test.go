@@ -180,3 +180,34 @@ func TestNutAndAlluloseBattersHaveACeiling(t *testing.T) {
 		assert.Equal(t, c.want, fmt.Sprintf("%.0f", float64(res.Bake.Oven)), "%+v", c)
 	}
 }
+
+// A dough that has become a batter stands in a tin: a loaf's, or cups for rolls; husk makes
+// it a dough again.
+func TestABatterGoesIntoATin(t *testing.T) {
+	text := "Cob\nMakes 12 slices\n500 g strong flour\n320 ml water\n7 g instant yeast\n10 g salt\nKnead 10 minutes. Prove 1 hour. Shape into a round and put on a baking sheet. Prove 40 minutes. Bake 35 minutes at 220C."
+	gf := []diet.ID{diet.GlutenFree}
+	for _, c := range []struct {
+		text, ban, tin string
+		steps          []string
+	}{
+		{text, "psyllium", "loaf 9x5 in", []string{"Grease and line the loaf 9x5 in tin.", "Put it into the loaf 9x5 in tin and level it."}},
+		{strings.Replace(text, "a round", "12 rolls", 1), "psyllium", "muffin", []string{"Spoon it into the 16 muffin cups"}},
+		{text, "", "baking sheet", []string{"Shape into a round."}},
+	} {
+		res := predicted(t, written(t, c.text), adapt.Request{Diets: gf, Bans: list(c.ban)})
+		require.NotNil(t, res.Bake, res.BakeProblem)
+		assert.Contains(t, res.Bake.Fill.Tin.Words(), c.tin)
+		assert.Zero(t, res.Bake.Fill.TooMuch, c.tin)
+		said, method := strings.Join(res.Doubts, "\n"), ""
+		for _, m := range res.Method {
+			method += m.Text + "\n"
+		}
+		for _, s := range c.steps {
+			assert.Contains(t, method, s)
+		}
+		assert.Equal(t, c.ban != "", strings.Contains(said, "too soft to shape"), said)
+		assert.Equal(t, c.ban == "", strings.Contains(method, "aking sheet"), method)
+	}
+}
+
+func list(s string) []string { return strings.Fields(s) }

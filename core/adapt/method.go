@@ -62,7 +62,7 @@ func (res *Result) timed(k measure.Kitchen) {
 	}
 	a := method.Answer{
 		Oven: e.Oven, Heat: k.OvenText(e.Oven), FirstLook: e.FirstLook, Low: e.Low, High: e.High,
-		Tin: e.Fill.Tin.Words(), OtherTin: res.Request.Tin != "",
+		Tin: e.Fill.Tin.Words(), OtherTin: res.Request.Tin != "" || res.Bakes != nil && res.Bakes.Into,
 		NoFlour: res.Becomes != "" || res.Request.Demand().ShutsOut("gluten") || res.Request.Demand().ShutsOut("wheat"),
 	}
 	if bakings := method.Bakings(res.Method); len(bakings) > 1 {

@@ -2,6 +2,7 @@ package adapt_test
 
 import (
 	"net/url"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -37,7 +38,7 @@ func TestEverySchoolCanBeTaken(t *testing.T) {
 			if len(s.Only) > 0 {
 				continue // a glaze is no part of a batter
 			}
-			if s.ID == "yogurt" || s.ID == "buttermilk" && use == "egg" {
+			if s.ID == "yogurt" || s.ID == "lactose-free-milk" || s.ID == "buttermilk" && use == "egg" {
 				req.Diets = []diet.ID{diet.EggFree} // dairy
 			}
 			res := run(t, r, req)
@@ -210,4 +211,34 @@ func TestWhatEachDemandCosts(t *testing.T) {
 		assert.NotContains(t, c, "egg")
 	}
 	assert.NotEmpty(t, by["dairy-free"].Changes)
+}
+
+// What goes into a filling, and what a demand would best have, by a word for each.
+func TestWhatIsTakenForWhat(t *testing.T) {
+	tart := "Jam tarts\nMakes 12\n\nFor the pastry:\n200 g plain flour\n100 g butter\n2 tbsp water\n\nFilling:\n200 g jam\n\nRub in the butter, add the water, roll out and line 12 tartlet tins. Fill with jam. Bake 15 minutes at 190C."
+	curd := "Lemon cake\nServes 10\n\n200 g plain flour\n150 g butter\n150 g sugar\n3 eggs\n2 tsp baking powder\n100 ml milk\n\nFilling:\n150 g lemon curd\n\nMix all. Bake in two 20 cm round tins at 180C for 25 minutes. Sandwich with the curd."
+	quiche := "Leek quiche\nServes 8\n\nPastry:\n200 g plain flour\n100 g butter\n3 tbsp cold water\n\nFilling:\n3 eggs\n300 ml double cream\n1 leek\n\nRub the butter into the flour, add the water, roll out and line a 23 cm tart tin. Bake blind 15 minutes at 200C. Beat the filling, pour in and bake 30 minutes at 170C."
+	bread := "Milk bread\nServes 12\n\n500 g strong flour\n300 ml milk\n100 g yogurt\n50 g butter\n7 g instant yeast\n8 g salt\n\nKnead, prove, shape in a 2 lb loaf tin, prove, bake 30 minutes at 200C."
+	for _, c := range []struct{ text, asks, want string }{
+		{tart, "diet=low-sugar", "jam-topping=half-jam"}, {tart, "limit=added-sugars:2", "jam-topping=chia-jam"}, {tart, "limit=added-sugars:2&ban=chia", "jam-topping=starch-jam"},
+		{tart, "diet=keto", "jam-topping=chia-jam"}, {tart, "diet=dairy-free", "butter=plant-block"},
+		{curd, "diet=egg-free", "curd-topping=starch-curd"}, {curd, "limit=added-sugars:2", "curd-topping=own-curd"},
+		{curd, "diet=vegan&limit=added-sugars:2", "curd-topping=starch-curd-sweetener"}, {curd, "diet=vegan&diet=keto", "curd-topping=agar-curd"},
+		{quiche, "diet=dairy-free", "butter=plant-block"}, {quiche, "diet=dairy-free&ban=nuts", "butter=plant-block"}, {quiche, "diet=lactose-free", "cream-topping=lactose-free-cream"},
+		{bread, "diet=lactose-free", "milk=lactose-free-milk yogurt=lactose-free-yogurt"}, {bread, "diet=dairy-free", "butter=plant-block milk=oat-drink"},
+	} {
+		v, err := url.ParseQuery(c.asks)
+		require.NoError(t, err)
+		req, faults := adapt.ParseRequest(v, larder.Builtin())
+		require.Empty(t, faults)
+		res := run(t, read(t, c.text), req)
+		require.Nil(t, res.Refused, c.asks)
+		taken := ""
+		for _, ch := range res.Changes {
+			taken += ch.Use + "=" + ch.School + " "
+		}
+		for _, want := range strings.Fields(c.want) {
+			assert.Contains(t, taken, want+" ", "%s for %s", res.Recipe.Title, c.asks)
+		}
+	}
 }

@@ -238,3 +238,41 @@ func FuzzParseBans(f *testing.F) {
 		}
 	})
 }
+
+// A food that is named after what is shut out is shut out, or its label is to be read: "flax
+// egg" by flax. Those that only sound so stand here with why.
+func TestFoodsNamedAfterABanAreShutOutByIt(t *testing.T) {
+	only := map[string]string{
+		"butter": "peanut-butter almond-butter hazelnut-butter sunflower-butter coconut-butter cocoa-butter apple-syrup", // none of milk
+		"milk":   "coconut-milk coconut-condensed",
+		"cream":  "cream-of-tartar cream-cheese coconut-cream oat-cream soya-cream vegan-whip",
+		"cheese": "vegan-cheese vegan-soft-cheese",
+		"yogurt": "soya-yogurt coconut-yogurt oat-yogurt almond-yogurt",
+		"egg":    "flax-egg chia-egg vegan-mayo", // stand for it
+		"sugar":  "sweetener-1to1 sugar-free-chocolate stevia-1to1 monk-fruit-1to1",
+		"fruit":  "monk-fruit-extract monk-fruit-1to1", "vegetables": "shortening spread suet-veg", // its fat alone
+		"potato": "sweet-potato", "salt": "salt-substitute", // another plant, another salt
+	}
+	l := larder.Builtin()
+	asked := 0
+	for _, b := range diet.Bans() {
+		id := strings.ToLower(b.Words)
+		d, bad := diet.ParseBans(id, l)
+		if len(bad) > 0 || len(d.Bans) != 1 {
+			continue
+		}
+		for _, i := range l.All() {
+			named := false
+			for _, w := range strings.Fields(strings.NewReplacer(",", " ", "-", " ").Replace(strings.ToLower(i.Name))) {
+				named = named || w == id || w+"s" == id || w == id+"s"
+			}
+			if !named || strings.Contains(" "+strings.ReplaceAll(only[id], ":", " ")+" ", " "+string(i.ID)+" ") {
+				continue
+			}
+			asked++
+			v, _ := d.Judge(i)
+			assert.NotEqual(t, diet.Fine, v, "%s (%s) for %s", i.Name, i.ID, id)
+		}
+	}
+	assert.Greater(t, asked, 150)
+}

@@ -74,7 +74,9 @@ func (rw *rewriting) turned(t *Task, was Task, ms []mention) bool {
 	case Prove:
 		return proofless && rw.proveOnce(t, was)
 	case Shape:
-		return rw.Base == "gluten-free" && rw.was.Kind.Yeasted() && !husk(rw) && rw.spoonInstead(t, was)
+		return rw.spooned() && (rw.laterFill(was) || rw.spoonInstead(t, was))
+	case Fill:
+		return rw.spooned() && onSheet.MatchString(was.Text) && rw.spoonInstead(t, was)
 	}
 	return false
 }
@@ -168,6 +170,25 @@ func (rw *rewriting) proveOnce(t *Task, was Task) bool {
 	return rw.say(t, Prove, "Let it prove once, "+where+", about "+fmtMinutes(40, 60)+" minutes at 24 °C: end it by the sign, not the clock")
 }
 
+// spooned reports whether what was shaped is a batter now.
+func (rw *rewriting) spooned() bool {
+	return rw.Base == "gluten-free" && rw.was.Kind.Yeasted() && !husk(rw)
+}
+
+var onSheet = regexp.MustCompile(`(?i)\b(?:sheets?|trays?|stone|steel|peel)\b`)
+
+// laterFill reports whether the method puts what a task shapes on a sheet by a task of its own.
+func (rw *rewriting) laterFill(was Task) bool {
+	past := false
+	for _, t := range rw.read {
+		if past && t.Verb == Fill && t.Part == was.Part {
+			return true
+		}
+		past = past || t.Step == was.Step && t.Text == was.Text
+	}
+	return false
+}
+
 // spoonInstead is shaping what is a batter now.
 func (rw *rewriting) spoonInstead(t *Task, was Task) bool {
 	if rw.filled {
@@ -175,7 +196,9 @@ func (rw *rewriting) spoonInstead(t *Task, was Task) bool {
 	}
 	rw.filled = true
 	into := "the greased tin"
-	if rw.was.Servings > 1 && rolls.MatchString(was.Written) {
+	if rw.was.Servings > 1 && slices.ContainsFunc(rw.read, func(t Task) bool {
+		return t.Part == was.Part && (t.Verb == Shape || t.Verb == Fill) && Rolls(t.Written)
+	}) {
 		into = "greased muffin cups or rings"
 	}
 	return rw.say(t, Fill, "Spoon the batter into "+into+", no more than half full, and smooth it with a wet spoon: it is too soft to shape")
@@ -183,12 +206,16 @@ func (rw *rewriting) spoonInstead(t *Task, was Task) bool {
 
 var rolls = regexp.MustCompile(`(?i)\b(?:rolls|buns|balls|pieces)\b`)
 
-// husk reports whether psyllium holds the dough, so that it can be shaped.
-func husk(rw *rewriting) bool {
-	return slices.ContainsFunc(rw.Recipe.Lines, func(l recipe.Line) bool {
-		return l.Ingredient == "psyllium-husk" && l.Grams >= 8
-	})
+// Rolls reports whether a step shapes many small ones.
+func Rolls(step string) bool { return rolls.MatchString(step) }
+
+// Shapes reports whether psyllium holds a dough without gluten, so that it can be shaped.
+// Source: practice, from 8 g of husk in a loaf.
+func Shapes(r *recipe.Recipe) bool {
+	return slices.ContainsFunc(r.Lines, func(l recipe.Line) bool { return l.Ingredient == "psyllium-husk" && l.Grams >= 8 })
 }
+
+func husk(rw *rewriting) bool { return Shapes(rw.Recipe) }
 
 // laterProof reports whether the method proves once more after a task.
 func (rw *rewriting) laterProof(was Task) bool {

@@ -75,8 +75,12 @@ func SetOf(kind recipe.Kind, mass measure.Grams, t tin.Tin) tin.Tin {
 
 // FillOf says how the batter of a mass stands in a tin.
 func FillOf(kind recipe.Kind, mass measure.Grams, t tin.Tin) Fill {
-	c := of(kind)
-	f := Fill{Tin: t, Batter: measure.Millilitres(float64(mass) / c.density)}
+	return Baking{Kind: kind, Mass: mass, Tin: t}.fill()
+}
+
+func (b Baking) fill() Fill {
+	c, t := b.character(), b.Tin
+	f := Fill{Tin: t, Batter: measure.Millilitres(float64(b.Mass) / c.density)}
 	if t.Shape == tin.Free || t.Volume <= 0 {
 		f.Depth, f.BakedDepth, f.Words = c.piece/c.expansion, c.piece, "shaped by hand"
 		return f
@@ -84,7 +88,7 @@ func FillOf(kind recipe.Kind, mass measure.Grams, t tin.Tin) Fill {
 	f.Share = float64(f.Batter / t.Total())
 	f.Depth = f.Share * t.Depth
 	f.BakedDepth = f.Depth * c.expansion
-	limit := most(kind, t)
+	limit := most(b.Kind, t)
 	switch {
 	case f.Share > limit*1.06:
 		over := measure.Millilitres(f.Share-limit) * t.Total()

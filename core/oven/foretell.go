@@ -96,7 +96,7 @@ type clock func(b Baking, ctx context.Context, factor float64) (float64, error)
 func foretell(ctx context.Context, known, now Baking, model clock) (Estimate, error) {
 	e := Estimate{
 		Oven: now.Oven, Setup: now.Setup, Done: Done(now.Kind, now.Setup.Altitude),
-		Fill: FillOf(now.Kind, now.Mass, now.Tin), Factor: 1, dries: now.Kind == recipe.WhiteFoam,
+		Fill: now.fill(), Factor: 1, dries: now.Kind == recipe.WhiteFoam,
 	}
 	spread := aloneSpread
 	e.Why = "No time is written for such a bake, so this is the conduction model alone: look early."

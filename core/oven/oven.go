@@ -91,6 +91,14 @@ type Baking struct {
 	Setup   Setup           `json:"setup"`
 	Learned Learned         `json:"learned,omitzero"`  // of the oven it stands in; zero: the dial is believed
 	Minutes float64         `json:"minutes,omitempty"` // written time, 0 when none is written
+	Dense   float64         `json:"dense,omitempty"`   // share by which it is denser than its kind; 0 as its kind
+}
+
+// character is the kind's, as dense as this batter is.
+func (b Baking) character() character {
+	c := of(b.Kind)
+	c.density *= 1 + b.Dense
+	return c
 }
 
 // ordinary is the composition of a sweet quick bread. Source: calculated from the
@@ -106,7 +114,7 @@ func Done(kind recipe.Kind, altitude float64) measure.Celsius {
 // grid is the baked shape of one tin's share, cut into cells so many times finer than the
 // working mesh.
 func (b Baking) grid(finer int) (g *heat.Grid, density float64, err error) {
-	c := of(b.Kind)
+	c := b.character()
 	density = 1000 * c.density / c.expansion
 	if b.Tin.Shape == tin.Free || b.Tin.Volume <= 0 {
 		r, h := c.across/200, c.piece/100
@@ -117,7 +125,7 @@ func (b Baking) grid(finer int) (g *heat.Grid, density float64, err error) {
 		}
 		return heat.Cap(r, math.Min(h, r), working, finer), density, nil
 	}
-	f := FillOf(b.Kind, b.Mass, b.Tin)
+	f := b.fill()
 	height := f.BakedDepth / 100
 	if !(height >= 0.002) {
 		return nil, 0, fmt.Errorf("batter %.1f mm deep cannot be foretold: it dries as it bakes", 1000*height)
@@ -148,7 +156,7 @@ func (b Baking) pieceScale(density float64) float64 {
 	if b.Pieces <= 0 || b.Mass <= 0 {
 		return 1
 	}
-	c := of(b.Kind)
+	c := b.character()
 	r, h := c.across/200, c.piece/100
 	usual := math.Pi * h * (3*r*r + h*h) / 6 // a cap's volume
 	if upright(b.Kind) {
