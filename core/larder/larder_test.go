@@ -343,3 +343,15 @@ func TestTheCatalogueComesToItsWeight(t *testing.T) {
 		assert.LessOrEqual(t, f.Or(larder.Saturates, 0), f[larder.Fat]+0.1, "%s", i.ID)
 	}
 }
+
+// A slip of the pen is the word; another consonant in a short word may be a name of its own,
+// and is asked about.
+func TestSlipsAndNamesThatAreNearAWord(t *testing.T) {
+	for phrase, sure := range map[string]bool{
+		"suger": true, "suagr": true, "buttr": true, "flouer": true, "cucoa": true, "buttermilt": true,
+		"stolk": false, "sugat": false, "brown sugat": false, "hutter": false,
+	} {
+		m, ok := larder.Builtin().Find(phrase, nil)
+		assert.Equal(t, sure, ok && m.Confidence >= larder.SureEnough, "%s: %v", phrase, m)
+	}
+}

@@ -220,7 +220,7 @@ func (e entry) score(have map[string]bool, strong []string, slips map[string]str
 			hit += weight
 			covered[t] = true
 		case slips[t] != "":
-			hit += weight * 0.85
+			hit += weight * slipWeight(slips[t], t)
 			covered[slips[t]] = true
 		}
 	}
@@ -241,6 +241,30 @@ func (e entry) score(have map[string]bool, strong []string, slips map[string]str
 		score += 0.01 * float64(len(e.tokens)) // the longer name says more
 	}
 	return min(score, 0.95)
+}
+
+// How far a slip of the pen counts as the word. Source: practice.
+const (
+	slipped = 0.85
+	unlike  = 0.6 // another consonant in a short word: it may be a name of its own
+	short   = 8
+)
+
+// slipWeight is how much of a catalogue word a word as typed counts for.
+func slipWeight(typed, word string) float64 {
+	if len(typed) != len(word) || len(word) >= short {
+		return slipped
+	}
+	var off []int
+	for i := range word {
+		if typed[i] != word[i] {
+			off = append(off, i)
+		}
+	}
+	if len(off) == 1 && !strings.ContainsAny(typed[off[0]:off[0]+1]+word[off[0]:off[0]+1], "aeiouy") {
+		return unlike
+	}
+	return slipped
 }
 
 // near reports whether two words of five letters or more differ by one letter
