@@ -110,7 +110,7 @@ var temperatureForms = []struct {
 	read func(x float64) Celsius
 }{
 	{
-		regexp.MustCompile(`(?i)\b(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c(?:elsius|entigrade)?[ ,]{0,2}fan\b`),
+		regexp.MustCompile(`(?i)\b(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*(?:c(?:elsius|entigrade)?)?[ ,]{0,2}fan\b`),
 		func(x float64) Celsius { return Celsius(x) + fanOffset },
 	},
 	{

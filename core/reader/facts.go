@@ -77,6 +77,7 @@ func (r *reading) facts() {
 			if c, from, to, ok := measure.FindOven(s.text); ok && rec.Oven == 0 {
 				rec.Oven = c
 				r.mark("oven", s.at+from, s.at+to)
+				r.scaleOfOven(s.text[from:to])
 			}
 			score, stages, from, to := bakeTime(s.text)
 			if _, _, _, ok := measure.FindOven(s.text); ok && score == 1 {
@@ -189,6 +190,23 @@ func sentences(p piece) []sentence {
 		out = append(out, sentence{p.text[from:], p.at + from})
 	}
 	return out
+}
+
+var (
+	scaleNamed = regexp.MustCompile(`(?i)\d\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*[cf](?:elsius|entigrade|ahrenheit)?\b|\b(?:gas|fan)\b`)
+	figure     = regexp.MustCompile(`\d{3}`)
+)
+
+// scaleOfOven says which scale a heat without one was taken in.
+func (r *reading) scaleOfOven(written string) {
+	if scaleNamed.MatchString(written) {
+		return
+	}
+	x, taken := figure.FindString(written), "°C"
+	if x > "280" {
+		taken = "°F, since no home oven is set to that in °C"
+	}
+	r.Findings = append(r.Findings, Finding{"oven-scale", "note", fmt.Sprintf("%s is written without °C or °F: taken as %s.", x, taken), 0})
 }
 
 // bakeTime finds the time in the oven in a sentence, with a score: a sentence

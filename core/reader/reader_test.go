@@ -241,3 +241,25 @@ func TestWhoseSizesEggsAre(t *testing.T) {
 		assert.InDelta(t, c.want, lines[1].Grams, 0.01, c)
 	}
 }
+
+// A heat without a scale is taken in one, and that is said.
+func TestTheScaleOfAHeatIsSaidWhereItIsTaken(t *testing.T) {
+	for written, want := range map[string]string{
+		"Bake at 350 for 35 minutes": "350 is written without °C or °F: taken as °F, since no home oven is set to that in °C.", "Bake at 180 for 35 minutes": "180 is written without °C or °F: taken as °C.",
+		"Bake at 350F for 35 minutes": "", "Bake at 180 °C for 35 minutes": "", "Bake at gas 4 for 35 minutes": "", "Bake at 160 fan for 35 minutes": "",
+	} {
+		rd, err := reader.Read("Loaf\n\n200 g flour\n2 eggs\n\nMix. "+written+".", reader.Options{})
+		require.NoError(t, err)
+		got := ""
+		for _, f := range rd.Findings {
+			if f.Code == "oven-scale" {
+				got = f.Message
+			}
+		}
+		assert.Equal(t, want, got, written)
+		assert.NotZero(t, rd.Recipe.Oven, written)
+		if strings.Contains(written, "fan") {
+			assert.InDelta(t, 180, float64(rd.Recipe.Oven), 0.1, "a fan's figure")
+		}
+	}
+}
