@@ -210,7 +210,10 @@ func (f *Formula) mixed(p *goal.Programme, slots []*Slot, fixed []balance.Item) 
 	}
 	mix := func(i *larder.Ingredient) float64 {
 		x := i.Facts[larder.Erythritol]
-		if i.Shelf.Sweetens || i.Shelf.Fills {
+		switch {
+		case i.Family == larder.FamilySugar: // it keeps twice its weight from turning gritty
+			x -= 100
+		case i.Shelf.Sweetens || i.Shelf.Fills:
 			x -= 100 * mostOfMix
 		}
 		return x
