@@ -95,11 +95,7 @@ func Add(items []Item) Balance {
 // Fruity reports whether an ingredient binds as purées do, which past two eggs' work only
 // make a batter heavier. Source: practice.
 func Fruity(i *larder.Ingredient) bool {
-	switch i.Family {
-	case "fruit", "puree", "vegetable", "jam":
-		return true
-	}
-	return false
+	return i.Shelf.Carbohydrate == "cup" || i.Family == larder.FamilyJam
 }
 
 // hides is how much of the taste of soda an ingredient hides: a bake whose flour has a
@@ -111,7 +107,7 @@ func hides(i *larder.Ingredient) float64 {
 		return 25
 	case i.ID == "treacle" || i.ID == "dark-brown-sugar" || i.ID == "jaggery":
 		return 10
-	case i.Family == "fruit" || i.Family == "puree" || i.Family == "vegetable":
+	case i.Shelf.Carbohydrate == "cup":
 		return 2.5
 	}
 	return 0

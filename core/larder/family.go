@@ -21,6 +21,7 @@ const (
 	FamilyGFFlour    Family = "gf-flour"
 	FamilyGum        Family = "gum"
 	FamilyHerb       Family = "herb"
+	FamilyJam        Family = "jam"
 	FamilyJuice      Family = "juice"
 	FamilyLift       Family = "lift"
 	FamilyNut        Family = "nut"
@@ -42,7 +43,7 @@ const (
 )
 
 var namedFamilies = []Family{
-	FamilyDriedFruit, FamilyEgg, FamilyExtract, FamilyFibre, FamilyGFFlour, FamilyGum, FamilyHerb, FamilyJuice, FamilyLift, FamilyNut, FamilyNutButter, FamilyNutFlour, FamilyOil, FamilyPolyol, FamilySalt, FamilySeed, FamilySolidFat, FamilySpice, FamilySpread, FamilySugar, FamilySweetener, FamilyWater, FamilyWheatFlour, FamilyYeast, FamilyZest,
+	FamilyDriedFruit, FamilyEgg, FamilyExtract, FamilyFibre, FamilyGFFlour, FamilyGum, FamilyHerb, FamilyJam, FamilyJuice, FamilyLift, FamilyNut, FamilyNutButter, FamilyNutFlour, FamilyOil, FamilyPolyol, FamilySalt, FamilySeed, FamilySolidFat, FamilySpice, FamilySpread, FamilySugar, FamilySweetener, FamilyWater, FamilyWheatFlour, FamilyYeast, FamilyZest,
 }
 
 // Words gives the family as the application prints it.
