@@ -140,7 +140,8 @@ func checkSwap(kit adapt.Kit, s string) error {
 	if !ok {
 		use, school, ok = strings.Cut(s, ":")
 	}
-	u := kit.Swaps.Use(strings.TrimSuffix(use, "-topping"))
+	id, _, _ := strings.Cut(use, ".") // "sugar.icing"
+	u := kit.Swaps.Use(strings.TrimSuffix(id, "-topping"))
 	if !ok || u == nil {
 		var uses []string
 		for _, u := range kit.Swaps.Uses() {

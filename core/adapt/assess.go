@@ -140,6 +140,9 @@ func (r *assessment) doubtSweets() {
 			c.Use, where = sweet.Icing, "In the topping: "
 		}
 		for _, e := range sweet.Effects(was, now, c) {
+			if topping && e.ID == "crystals" {
+				continue // a powder is as fine as it was ground
+			}
 			if e.State != sweet.Fine && slices.Contains(felt, e.ID) {
 				r.res.Doubts = append(r.res.Doubts, where+e.Words)
 			}

@@ -99,7 +99,7 @@ func (r *chosen) weigh(g *group, already map[string]bool) *pick {
 		}
 	}
 	p := &pick{group: *g}
-	p.Use = g.Use.With(r.req.Swaps[g.key], r.Larder)
+	p.Use = g.Use.With(r.wants(g.key), r.Larder)
 	p.choices = p.Use.Rank(
 		swap.Case{
 			Have: inHouse(r.req, r.written), Job: r.req.Jobs[g.key], Kind: swapKind(r.written.Kind, g.Lines),
@@ -115,7 +115,7 @@ func (r *chosen) weigh(g *group, already map[string]bool) *pick {
 // take chooses the best school of a group, or the one that is asked for where it is open.
 func (r *chosen) take(p *pick) {
 	p.chosen = p.choices[0]
-	if want := r.req.Swaps[p.key]; want != "" {
+	if want := r.wants(p.key); want != "" {
 		for _, c := range p.choices {
 			if c.School.ID == want {
 				if !c.Shut.Open() {
@@ -172,7 +172,7 @@ const leastKept = 0.06
 // mayStay is the share of a pick's sugar that the limits leave: limits are met, not overshot.
 // It is 0 where none may stay, or the baker says how.
 func (r *chosen) mayStay(p *pick) float64 {
-	if p.shuts || !p.Use.Sweetens() || r.req.Swaps[p.key] != "" {
+	if p.shuts || !p.Use.Sweetens() || r.wants(p.key) != "" {
 		return 0
 	}
 	cut := r.cut(&p.group)

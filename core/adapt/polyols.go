@@ -78,6 +78,10 @@ func (c chosen) withinPolyols() chosen {
 // otherSweets are the best choices for some picks that keep their polyols within a sum; nil
 // where there are none. What the baker chose stays.
 func (c *chosen) otherSweets(picks []*pick, most float64) []swap.Choice {
+	var ways [][]sweetWay
+	for _, p := range picks {
+		ways = append(ways, c.sweetWays(p))
+	}
 	var best []swap.Choice
 	score := 0.0
 	taken := make([]swap.Choice, len(picks))
@@ -92,22 +96,51 @@ func (c *chosen) otherSweets(picks []*pick, most float64) []swap.Choice {
 			}
 			return
 		}
-		p := picks[n]
-		keep := c.mayStay(p)
-		for _, ch := range p.choices {
-			same := ch.School.ID == p.School.ID
-			if !ch.Shut.Open() || !same && (ch.Score < leastFit || c.req.Swaps[p.key] != "") {
-				continue
-			}
-			if !same && keep > 0 {
-				ch.School = p.Use.Keeping(ch.School, keep, c.Larder)
-			}
-			taken[n] = ch
-			try(n+1, sum+c.polyols(p, ch.School), points+ch.Score)
+		for _, ch := range ways[n] {
+			taken[n] = ch.Choice
+			try(n+1, sum+ch.polyols, points+ch.Score)
 		}
 	}
 	try(0, 0, 0)
 	return best
+}
+
+// sweetWay is a choice with the sugar alcohols that it brings, g.
+type sweetWay struct {
+	swap.Choice
+	polyols float64
+}
+
+// fewWays is how many of the best ways to sweeten are tried for each pick, and with them the one
+// that brings the least sugar alcohol.
+const fewWays = 5
+
+// sweetWays are the ways to sweeten that are tried for a pick: its own and the best others.
+func (c *chosen) sweetWays(p *pick) (out []sweetWay) {
+	keep := c.mayStay(p)
+	least := -1
+	var all []sweetWay
+	for _, ch := range p.choices {
+		same := ch.School.ID == p.School.ID
+		if !ch.Shut.Open() || !same && (ch.Score < leastFit || c.wants(p.key) != "") {
+			continue
+		}
+		if same {
+			ch.School = p.School
+		} else if keep > 0 {
+			ch.School = p.Use.Keeping(ch.School, keep, c.Larder)
+		}
+		all = append(all, sweetWay{ch, c.polyols(p, ch.School)})
+		if n := len(all) - 1; least < 0 || all[n].polyols < all[least].polyols {
+			least = n
+		}
+	}
+	for n, w := range all {
+		if n < fewWays || n == least || w.School.ID == p.School.ID {
+			out = append(out, w)
+		}
+	}
+	return out
 }
 
 // polyols are the sugar alcohols that a school brings for a pick at its usual amounts, grams.

@@ -218,6 +218,7 @@ func TestWhatIsTakenForWhat(t *testing.T) {
 	tart := "Jam tarts\nMakes 12\n\nFor the pastry:\n200 g plain flour\n100 g butter\n2 tbsp water\n\nFilling:\n200 g jam\n\nRub in the butter, add the water, roll out and line 12 tartlet tins. Fill with jam. Bake 15 minutes at 190C."
 	curd := "Lemon cake\nServes 10\n\n200 g plain flour\n150 g butter\n150 g sugar\n3 eggs\n2 tsp baking powder\n100 ml milk\n\nFilling:\n150 g lemon curd\n\nMix all. Bake in two 20 cm round tins at 180C for 25 minutes. Sandwich with the curd."
 	quiche := "Leek quiche\nServes 8\n\nPastry:\n200 g plain flour\n100 g butter\n3 tbsp cold water\n\nFilling:\n3 eggs\n300 ml double cream\n1 leek\n\nRub the butter into the flour, add the water, roll out and line a 23 cm tart tin. Bake blind 15 minutes at 200C. Beat the filling, pour in and bake 30 minutes at 170C."
+	swirls := "Swirls\nMakes 12\n\nDough:\n500 g strong flour\n7 g instant yeast\n250 ml milk\n75 g butter\n50 g sugar\n1 egg\n1 tsp salt\n\nFilling:\n80 g butter\n100 g light brown sugar\n\nIcing:\n100 g icing sugar\n1 tbsp milk\n\nKnead, prove, roll out, fill, roll up, cut, prove, bake 25 minutes at 190C. Ice."
 	bread := "Milk bread\nServes 12\n\n500 g strong flour\n300 ml milk\n100 g yogurt\n50 g butter\n7 g instant yeast\n8 g salt\n\nKnead, prove, shape in a 2 lb loaf tin, prove, bake 30 minutes at 200C."
 	for _, c := range []struct{ text, asks, want string }{
 		{tart, "diet=low-sugar", "jam-topping=half-jam"}, {tart, "limit=added-sugars:2", "jam-topping=chia-jam"}, {tart, "limit=added-sugars:2&ban=chia", "jam-topping=starch-jam"},
@@ -225,6 +226,9 @@ func TestWhatIsTakenForWhat(t *testing.T) {
 		{curd, "diet=egg-free", "curd-topping=starch-curd"}, {curd, "limit=added-sugars:2", "curd-topping=own-curd"},
 		{curd, "diet=vegan&limit=added-sugars:2", "curd-topping=starch-curd-sweetener"}, {curd, "diet=vegan&diet=keto", "curd-topping=agar-curd"},
 		{quiche, "diet=dairy-free", "butter=plant-block"}, {quiche, "diet=dairy-free&ban=nuts", "butter=plant-block"}, {quiche, "diet=lactose-free", "cream-topping=lactose-free-cream"},
+		{swirls, "diet=low-sugar", "sugar=blend sugar-topping=brown-blend sugar-topping.icing=icing-sweetener"},
+		{swirls, "diet=low-sugar&swap=sugar-topping.icing:allulose", "sugar-topping=brown-blend sugar-topping.icing=allulose"},
+		{swirls, "diet=low-sugar&swap=sugar-topping:erythritol", "sugar-topping=erythritol sugar-topping.icing=erythritol"}, // of all, where none is named
 		{bread, "diet=lactose-free", "milk=lactose-free-milk yogurt=lactose-free-yogurt"}, {bread, "diet=dairy-free", "butter=plant-block milk=oat-drink"},
 	} {
 		v, err := url.ParseQuery(c.asks)
@@ -241,4 +245,16 @@ func TestWhatIsTakenForWhat(t *testing.T) {
 			assert.Contains(t, taken, want+" ", "%s for %s", res.Recipe.Title, c.asks)
 		}
 	}
+}
+
+// A shortbread of almonds wants half the butter that wheat's had: nuts bring their own fat.
+// Source: common practice, 120 to 160 g to 350 g of ground almonds.
+func TestAShortbreadOfAlmonds(t *testing.T) {
+	r := read(t, "Shortbread fingers\nMakes 20\n\n250 g butter\n120 g caster sugar\n300 g plain flour\n70 g rice flour\npinch of salt\n\nCream butter and sugar, work in the flours, press into a 23 cm square tin. Bake 45 minutes at 150C.")
+	res := run(t, r, adapt.Request{Diets: []diet.ID{diet.Keto}})
+	require.Nil(t, res.Refused)
+	share := grams(res.Recipe, "butter") / grams(res.Recipe, "almond-flour")
+	assert.GreaterOrEqual(t, share, 0.28)
+	assert.LessOrEqual(t, share, 160./350)
+	assert.NotEqual(t, swap.Experiment, res.Confidence, res.Doubts)
 }

@@ -38,12 +38,16 @@ func screen(from scaled) screened {
 		if use != nil {
 			key = useKey(use.ID, top)
 		}
-		asked := use != nil && r.req.Swaps[key] != "" && r.req.Swaps[key] != "as-written"
+		if use != nil {
+			key = apart(byKey, key, use.Class(ing.ID))
+		}
+		wanted := r.wants(key)
+		asked := use != nil && wanted != "" && wanted != "as-written"
 		breaks := v == diet.Breaks
 		if asked && slices.Contains(r.req.Keeps, ing.ID) {
 			asked = false // the line is kept, the others of its use go
 		}
-		if use != nil && !breaks && r.req.Swaps[key] != "as-written" && l.Grams > 0 && !r.keeps(ing.ID) {
+		if use != nil && !breaks && wanted != "as-written" && l.Grams > 0 && !r.keeps(ing.ID) {
 			if limit, words, over := r.over(use.Limits); over && limit.What.Of(nutrition.Of(ing)) > 0.5 && !r.little(use, limit) {
 				asked, why = true, cause{limit: words}
 			}
@@ -62,7 +66,7 @@ func screen(from scaled) screened {
 		}
 		g := byKey[key]
 		if g == nil {
-			g = &group{Replaced: formula.Replaced{Use: use, Topping: top}, key: key, breaks: why, shuts: breaks}
+			g = &group{Replaced: formula.Replaced{Use: use, Topping: top}, key: key, class: use.Class(ing.ID), breaks: why, shuts: breaks}
 			byKey[key] = g
 			r.groups = append(r.groups, g)
 		}
@@ -91,6 +95,24 @@ func (r *scaled) little(use *swap.Use, limit diet.Limit) bool {
 		}
 	}
 	return sum <= fruitMay*limit.Max*float64(max(1, r.written.Servings))
+}
+
+// apart is the key of a class of ingredients that is replaced by itself: the first class of a
+// use has the use's own, another that is met beside it the use's with the class.
+func apart(groups map[string]*group, key, class string) string {
+	if g := groups[key]; g == nil || g.class == class {
+		return key
+	}
+	return key + "." + cmp.Or(class, "other")
+}
+
+// wants is the school that is asked for a group: by its own key, else by its use's.
+func (r asked) wants(key string) string {
+	if w := r.req.Swaps[key]; w != "" {
+		return w
+	}
+	use, _, _ := strings.Cut(key, ".")
+	return r.req.Swaps[use]
 }
 
 // useKey tells a use in the batter from the same in a topping, which may want

@@ -40,6 +40,7 @@ type scaled struct {
 type group struct {
 	formula.Replaced
 	key    string // of Request.Swaps
+	class  string // of those that are replaced apart
 	breaks cause
 	shuts  bool // it breaks the demand by itself, rather than passing a limit
 }

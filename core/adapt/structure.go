@@ -24,7 +24,7 @@ func finish(from chosen) (assembled, error) {
 		if !hold.Doubtful() && !hold.Fails() {
 			break
 		}
-		if p.Topping && !got.fills || from.req.Swaps[p.key] != "" {
+		if p.Topping && !got.fills || from.wants(p.key) != "" {
 			continue
 		}
 		for _, c := range p.choices {

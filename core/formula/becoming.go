@@ -87,7 +87,7 @@ func (bc *Becoming) waterWindow(k recipe.Kind) (lo, hi float64) {
 	case bc.Base == ketoYeast:
 		lo, hi, of = 80, 100, bc.dry
 	case bc.Base == balance.Nut && k == recipe.Biscuit:
-		lo, hi = math.Min(w, 15), math.Min(w, 30)+2
+		lo, hi = math.Min(w, winLo), math.Min(w, 30)+2 // butter that goes takes its water along
 	case bc.Base == balance.Nut && (k == recipe.Scone || k == recipe.Flatbread): // a dough that is cut
 		lo, hi = 0.45*w, math.Max(0.8*w, 0.45*w+8)
 	case bc.Base == balance.Nut:

@@ -79,8 +79,8 @@ func TestWaterThatABaseWants(t *testing.T) {
 		{recipe.LeanBread, Becoming{Base: balance.GlutenFree, grams: 100, water: 60}, 100, 118},
 		{recipe.LeanBread, Becoming{Base: balance.GlutenFree, grams: 200, water: 60, husk: true}, 216, 270},
 		{recipe.LeanBread, Becoming{Base: ketoYeast, grams: 50, dry: 200, water: 60}, 160, 200},
-		{recipe.Biscuit, Becoming{Base: balance.Nut, grams: 100, water: 20}, 15, 22},
-		{recipe.Biscuit, Becoming{Base: balance.Nut, grams: 100, water: 60}, 15, 32},
+		{recipe.Biscuit, Becoming{Base: balance.Nut, grams: 100, water: 20}, 5, 22},
+		{recipe.Biscuit, Becoming{Base: balance.Nut, grams: 100, water: 60}, 5, 32},
 		{recipe.Scone, Becoming{Base: balance.Nut, grams: 100, water: 60}, 27, 48},
 		{recipe.Flatbread, Becoming{Base: balance.Nut, grams: 100, water: 10}, 4.5, 12.5},
 	} {
@@ -147,7 +147,7 @@ func TestWhatHasToComeBack(t *testing.T) {
 	}{
 		{"as it is", recipe.QuickBread, 0, nil, false, map[string]*window{
 			"water": {93.7, 106.3, 180}, "fat": {103.4, 116.6, 110}, "sweet": {138, 162, 150}, "binding": {1.7, 2.6, 2}, "lift": {34.8, 44.4, 36},
-			"acid": {-12, 5 + 0.25*0.0025*240*1000/84.007, 10}, "salt": {2.55, 3.45, 3}, "mass": {930, 1070, 1000}, "yeast": nil, "bulk": nil}},
+			"acid": {-12, 5 + 0.25*0.0025*240*1000/84.007, 10}, "salt": {2.55, 5.5, 3}, "mass": {930, 1070, 1000}, "yeast": nil, "bulk": nil}},
 		{"a stiff dough", recipe.Biscuit, 0, nil, false, map[string]*window{
 			"water": {184, 216, 180}, "lift": {28.8, 37.5, 30}, "acid": {-12, 5 + 0.25*0.015*240*1000/84.007, 10}}},
 		{"soda bread tastes of some", recipe.SodaBread, 0, nil, false, map[string]*window{

@@ -237,6 +237,10 @@ func acidTarget(b balance.Balance, kind recipe.Kind) Target {
 	}
 }
 
+// unsalted is the salt that a salted block or cheese may bring and is hardly tasted, g a
+// kilogram. Source: practice.
+const unsalted = 2.5
+
 func saltTarget(b balance.Balance) Target {
 	t := Target{
 		ID: "salt", Name: "Salt", Unit: "g",
@@ -246,6 +250,7 @@ func saltTarget(b balance.Balance) Target {
 		Scale:  math.Max(b.Salt, kilo(b, 1)), Weight: 0.6,
 	}
 	t.Lo, t.Hi = around(b.Salt, 0.15)
+	t.Hi = math.Max(t.Hi, b.Salt+kilo(b, unsalted))
 	return t
 }
 

@@ -23,7 +23,7 @@
 //	        holds the verb: knead, rise or cream); minutes that must be waited
 //	most    pieces beyond which the school is an experiment
 //
-// A use may also name the limits a serving, such as added-sugars, that ask for it
+// A use may set ingredients apart, and it may name the limits a serving, such as added-sugars, that ask for it
 // to be replaced when the written recipe passes them.
 package swap
 
@@ -140,15 +140,28 @@ func (s *School) Ceiling(kind string) float64 {
 
 // Use is something that can be replaced.
 type Use struct {
-	ID      string            `toml:"use"`
-	Title   string            `toml:"title"`
-	For     []larder.ID       `toml:"for"`
-	Per     float64           `toml:"per"`    // grams of it that the parts stand for
-	Piece   string            `toml:"piece"`  // counted in these, "" when weighed
-	Limits  []string          `toml:"limits"` // figures of a serving whose limit asks for it to go
-	Jobs    []string          `toml:"jobs"`   // what it may be there for, to be told apart
-	Roles   map[string]string `toml:"roles"`
-	Schools []School          `toml:"school"`
+	ID     string      `toml:"use"`
+	Title  string      `toml:"title"`
+	For    []larder.ID `toml:"for"`
+	Per    float64     `toml:"per"`    // grams of it that the parts stand for
+	Piece  string      `toml:"piece"`  // counted in these, "" when weighed
+	Limits []string    `toml:"limits"` // figures of a serving whose limit asks for it to go
+	Jobs   []string    `toml:"jobs"`   // what it may be there for, to be told apart
+	// Apart are the ingredients that are replaced by themselves, where others of the use stand
+	// beside them: an icing wants a powder, brown sugar its treacle.
+	Apart   map[string][]larder.ID `toml:"apart"`
+	Roles   map[string]string      `toml:"roles"`
+	Schools []School               `toml:"school"`
+}
+
+// Class is what an ingredient of the use is replaced apart as; "" with the rest.
+func (u *Use) Class(id larder.ID) string {
+	for _, name := range slices.Sorted(maps.Keys(u.Apart)) {
+		if slices.Contains(u.Apart[name], id) {
+			return name
+		}
+	}
+	return ""
 }
 
 // Role says what the use does in a kind of bake.
@@ -262,6 +275,13 @@ func check(name string, u *Use, l *larder.Larder) (errs []error) {
 	for _, id := range u.For {
 		if l.Get(id) == nil {
 			fault("for", "%q is not in the larder", id)
+		}
+	}
+	for _, ids := range u.Apart {
+		for _, id := range ids {
+			if !slices.Contains(u.For, id) {
+				fault("apart", "%q, which the use is not for", id)
+			}
 		}
 	}
 	kinds := func(school, where string, names []string) {

@@ -69,7 +69,8 @@ func besideURL(id int64, codes []string) string {
 func (s *Server) requestWords(req adapt.Request) string {
 	words := req.Demand().Words()
 	for _, key := range slices.Sorted(maps.Keys(req.Swaps)) {
-		use := s.kit.Swaps.Use(strings.TrimSuffix(key, "-topping"))
+		id, _, _ := strings.Cut(key, ".") // of a class that is replaced apart
+		use := s.kit.Swaps.Use(strings.TrimSuffix(id, "-topping"))
 		if use == nil {
 			continue
 		}
