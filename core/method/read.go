@@ -27,7 +27,7 @@ type reading struct {
 // Read reads a recipe's steps as tasks. Every line is used by some task: what no step
 // names is put where the trade puts it, in a task that is marked inferred where the writer
 // has none that fits.
-func Read(r *recipe.Recipe, l *larder.Larder) []Task { return read(r, l).tasks }
+func Read(r *recipe.Recipe, l *larder.Larder) []Task { return paced(read(r, l).tasks, r) }
 
 func read(r *recipe.Recipe, l *larder.Larder) *reading {
 	rd := &reading{r: r, l: l, names: namesOf(r, l)}

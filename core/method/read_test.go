@@ -241,3 +241,29 @@ func FuzzRead(f *testing.F) {
 		}
 	})
 }
+
+// Hands take longer over more: three times the dough is shaped in three times the minutes, as
+// far as hands do it at all; what is written stands.
+func TestHandsGoByTheAmount(t *testing.T) {
+	rolls := "Rolls\nMakes 12\n\n500 g strong flour\n300 ml water\n7 g instant yeast\n300 g carrots\n4 eggs\n\nSeparate the eggs. Grate the carrots. Knead for 10 minutes. Shape into 12 rolls. Bake at 220C for 15 minutes."
+	rd, err := reader.Read(rolls, reader.Options{})
+	require.NoError(t, err)
+	hands := func(times float64) map[method.Verb]recipe.Minutes {
+		out := map[method.Verb]recipe.Minutes{}
+		for _, task := range method.Read(rd.Recipe.Scaled(times), larder.Builtin()) {
+			out[task.Verb] = task.Hands.Minutes
+		}
+		return out
+	}
+	for times, want := range map[float64][4]recipe.Minutes{ // separate, grate, knead, shape
+		0.5: {{Min: 2, Max: 3}, {Min: 5, Max: 5}, {Min: 10, Max: 10}, {Min: 5, Max: 10}},
+		1:   {{Min: 2, Max: 3}, {Min: 5, Max: 5}, {Min: 10, Max: 10}, {Min: 5, Max: 11}},
+		3:   {{Min: 5, Max: 7}, {Min: 11, Max: 11}, {Min: 10, Max: 10}, {Min: 16, Max: 33}},
+		40:  {{Min: 12, Max: 18}, {Min: 30, Max: 30}, {Min: 10, Max: 10}, {Min: 30, Max: 60}},
+	} {
+		got := hands(times)
+		for n, v := range []method.Verb{method.Separate, method.Grate, method.Knead, method.Shape} {
+			assert.Equal(t, want[n], got[v], "%g times, %s", times, v)
+		}
+	}
+}

@@ -99,7 +99,7 @@ func Rewrite(was *recipe.Recipe, b Became) []Task {
 	rw.soured()
 	rw.complete()
 	rw.bound()
-	return rw.out
+	return paced(rw.out, b.Recipe)
 }
 
 // ways settles how a swap comes in: made before, mixed when it is wanted, or folded in last.

@@ -90,7 +90,8 @@ const (
 type Usual struct {
 	Verb   Verb
 	Words  string         // in the infinitive: "rub in"
-	Hands  recipe.Minutes // for one batch
+	Hands  recipe.Minutes // up to HandsG of what is worked on
+	HandsG float64        // g; what is more takes as much longer; 0 for any amount
 	Wait   recipe.Minutes // without hands, where nothing is written
 	Where  Place
 	Keeps  float64 // minutes that the result may stand, 0 for not at all
@@ -131,15 +132,15 @@ func mustUsuals() map[Verb]Usual {
 			}
 			return x
 		}
-		place := Place(row[6])
-		if row[6] == "warm" {
+		place := Place(row[7])
+		if row[7] == "warm" {
 			place = Warm
 		}
 		vocabulary = append(vocabulary, Verb(row[0]))
 		out[Verb(row[0])] = Usual{
-			Verb: Verb(row[0]), Words: row[1], Hands: recipe.Minutes{Min: number(2), Max: number(3)},
-			Wait: recipe.Minutes{Min: number(4), Max: number(5)}, Where: place, Keeps: number(7),
-			Bound: row[8] == "yes", Asks: row[9], Source: fact.Source(row[10]),
+			Verb: Verb(row[0]), Words: row[1], Hands: recipe.Minutes{Min: number(2), Max: number(3)}, HandsG: number(4),
+			Wait: recipe.Minutes{Min: number(5), Max: number(6)}, Where: place, Keeps: number(8),
+			Bound: row[9] == "yes", Asks: row[10], Source: fact.Source(row[11]),
 		}
 	}
 	return out

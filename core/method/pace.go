@@ -1,0 +1,50 @@
+package method
+
+import (
+	"math"
+	"slices"
+
+	"kollaris/core/recipe"
+)
+
+// mostPace is how much longer a large batch may take the hands: past that another tool does it.
+// Source: practice.
+const mostPace = 6.0
+
+// ofWhole are the verbs that work on all of a part, whatever their sentence names.
+var ofWhole = []Verb{Weigh, Knead, Shape, Fill, Ice, Slice}
+
+// paced gives the usual times of hands by how much there is to do. What is written, or typed,
+// stands.
+func paced(tasks []Task, r *recipe.Recipe) []Task {
+	for n := range tasks {
+		t := &tasks[n]
+		u := usuals[t.Verb]
+		if u.HandsG <= 0 || t.Hands.Source != u.Source || t.Hands.Minutes != u.Hands {
+			continue
+		}
+		if k := math.Min(mostPace, t.worksOn(r)/u.HandsG); k > 1 {
+			t.Hands.Min, t.Hands.Max = math.Round(k*u.Hands.Min), math.Round(k*u.Hands.Max)
+		}
+	}
+	return tasks
+}
+
+// worksOn is what a task works on, g.
+func (t *Task) worksOn(r *recipe.Recipe) float64 {
+	sum := 0.0
+	if slices.Contains(ofWhole, t.Verb) {
+		for _, l := range r.Lines {
+			if l.Topping() == (t.Verb == Ice) {
+				sum += l.Grams
+			}
+		}
+		return sum
+	}
+	for _, u := range t.Uses {
+		if l := r.Line(u.Line); l != nil {
+			sum += u.Share * l.Grams
+		}
+	}
+	return sum
+}
