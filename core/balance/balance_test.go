@@ -114,6 +114,13 @@ func TestKinds(t *testing.T) {
 		{recipe.OneBowl, rec("Cup cake", "Stir in a mug. Microwave 90 seconds.", "self-raising-flour", 30, "sugar", 38, "egg", 50)},
 		{recipe.OneBowl, rec("Pan cake", "Heat a lidded heavy pan with a rack inside on a low flame.", "plain-flour", 180, "sugar", 100, "yogurt", 245)},
 		{recipe.Flatbread, rec("Spelt flatbreads", "Roll thin.", "spelt-flour", 250, "water", 140, "salt", 4)},
+		{recipe.Choux, rec("Choux puffs", "Beat the eggs in.", "plain-flour", 75, "butter", 60, "water", 150, "egg", 120)},
+		{recipe.QuickBread, rec("Choux puffs", "Beat.", "plain-flour", 75, "butter", 60, "water", 150)}, // nothing puffs them
+		{recipe.Pastry, rec("Jam tarts", "Rub in.", "plain-flour", 200, "butter", 100, "water", 40)},
+		{recipe.Brownie, rec("Walnut brownies", "Melt.", "plain-flour", 90, "butter", 150, "dark-chocolate", 200, "sugar", 250, "egg", 150)},
+		{recipe.Custard, rec("Custard tart", "Whisk.", "plain-flour", 200, "butter", 100, "egg", 150, "milk", 300)},
+		{recipe.WhiteFoam, rec("Meringues", "Whisk.", "egg-white", 120, "caster-sugar", 220)},
+		{recipe.Griddle, rec("Buttermilk pancakes", "Fry.", "plain-flour", 200, "buttermilk", 300, "egg", 100)},
 		{recipe.RichBread, rec("Buns", "Knead.", "strong-flour", 500, "milk", 280, "instant-yeast", 7, "butter", 60, "sugar", 60)},
 	} {
 		assert.Equal(t, c.want, balance.Infer(c.r, larder.Builtin()).Kind, c.r.Title)

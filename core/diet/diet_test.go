@@ -137,3 +137,13 @@ func TestLactoseWhereMilkMayBe(t *testing.T) {
 		assert.Equal(t, want, got, "%s: %s", id, why.Words())
 	}
 }
+
+// A limit is kept by half a per cent and a hair more, no further: that is what printing hides.
+func TestWhatKeepsALimit(t *testing.T) {
+	l := diet.Limit{What: diet.Sodium, Max: 140}
+	for x, keeps := range map[float64]bool{0: true, 139.9: true, 140: true, 140.7: true, 140.71: false, 141: false} {
+		assert.Equal(t, keeps, l.Keeps(x), "%g", x)
+	}
+	assert.True(t, diet.Limit{What: diet.Sugars}.Keeps(0.005))
+	assert.False(t, diet.Limit{What: diet.Sugars}.Keeps(0.006))
+}

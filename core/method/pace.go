@@ -14,6 +14,10 @@ const mostPace = 6.0
 // ofWhole are the verbs that work on all of a part, whatever their sentence names.
 var ofWhole = []Verb{Weigh, Knead, Shape, Fill, Ice, Slice}
 
+// slower is how hands go with the amount: twice as much takes half as long again. Source:
+// practice, the batch to the power of 0.6.
+const slower = 0.6
+
 // paced gives the usual times of hands by how much there is to do. What is written, or typed,
 // stands.
 func paced(tasks []Task, r *recipe.Recipe) []Task {
@@ -23,7 +27,7 @@ func paced(tasks []Task, r *recipe.Recipe) []Task {
 		if u.HandsG <= 0 || t.Hands.Source != u.Source || t.Hands.Minutes != u.Hands {
 			continue
 		}
-		if k := math.Min(mostPace, t.worksOn(r)/u.HandsG); k > 1 {
+		if k := math.Min(mostPace, math.Pow(t.worksOn(r)/u.HandsG, slower)); k > 1 {
 			t.Hands.Min, t.Hands.Max = math.Round(k*u.Hands.Min), math.Round(k*u.Hands.Max)
 		}
 	}

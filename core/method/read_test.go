@@ -258,7 +258,7 @@ func TestHandsGoByTheAmount(t *testing.T) {
 	for times, want := range map[float64][4]recipe.Minutes{ // separate, grate, knead, shape
 		0.5: {{Min: 2, Max: 3}, {Min: 5, Max: 5}, {Min: 10, Max: 10}, {Min: 5, Max: 10}},
 		1:   {{Min: 2, Max: 3}, {Min: 5, Max: 5}, {Min: 10, Max: 10}, {Min: 5, Max: 11}},
-		3:   {{Min: 5, Max: 7}, {Min: 11, Max: 11}, {Min: 10, Max: 10}, {Min: 16, Max: 33}},
+		3:   {{Min: 3, Max: 5}, {Min: 8, Max: 8}, {Min: 10, Max: 10}, {Min: 10, Max: 20}},
 		40:  {{Min: 12, Max: 18}, {Min: 30, Max: 30}, {Min: 10, Max: 10}, {Min: 30, Max: 60}},
 	} {
 		got := hands(times)

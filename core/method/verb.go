@@ -91,7 +91,7 @@ type Usual struct {
 	Verb   Verb
 	Words  string         // in the infinitive: "rub in"
 	Hands  recipe.Minutes // up to HandsG of what is worked on
-	HandsG float64        // g; what is more takes as much longer; 0 for any amount
+	HandsG float64        // g; what is more takes longer; 0 for any amount
 	Wait   recipe.Minutes // without hands, where nothing is written
 	Where  Place
 	Keeps  float64 // minutes that the result may stand, 0 for not at all

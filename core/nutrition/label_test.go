@@ -244,3 +244,15 @@ func TestAddedSugarsByHand(t *testing.T) {
 		assert.Equal(t, want, nutrition.IsAdded(larder.Builtin().Get(id)), id)
 	}
 }
+
+// What a bake loses in the oven, from a cheesecake's twentieth to choux's third. Source: common
+// practice, 6 to 14 % for batters and doughs.
+func TestWhatABakeLoses(t *testing.T) {
+	for k, want := range map[recipe.Kind]float64{
+		recipe.QuickBread: 0.1, recipe.AllInCake: 0.09, recipe.CreamedCake: 0.09, recipe.FruitCake: 0.06, recipe.Scone: 0.11, recipe.Biscuit: 0.13,
+		recipe.LeanBread: 0.11, recipe.Flatbread: 0.12, recipe.OneBowl: 0.08, recipe.WhiteFoam: 0.15, recipe.Cheesecake: 0.05, recipe.Choux: 0.3,
+		recipe.Griddle: 0.1, recipe.Custard: 0.06, recipe.Brownie: 0.08, "unheard of": 0.1,
+	} {
+		assert.InDelta(t, want, nutrition.Loss(k), 1e-9, k)
+	}
+}

@@ -72,3 +72,16 @@ func TestTimesBesideTheOvenAndTheSignThatItIsDone(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "soak 480-720", waitsOf(rd.Recipe))
 }
+
+// A wait is of minutes to two days; what is longer is no wait of a method, nor is none.
+func TestHowLongAWaitMayBe(t *testing.T) {
+	for text, want := range map[string]float64{"Leave to rest for 40 minutes.": 40, "Leave to rest for 48 hours.": 2880, "Leave to rest for 60 hours.": 0, "Leave to rest for 0 minutes.": 0} {
+		rd, err := reader.Read("Loaf\n\n200 g flour\n2 eggs\n\nMix. "+text+" Bake at 180C for 30 minutes.", reader.Options{})
+		require.NoError(t, err)
+		most := 0.0
+		for _, w := range rd.Recipe.Waits {
+			most = max(most, w.Minutes.Max)
+		}
+		assert.Equal(t, want, most, text)
+	}
+}

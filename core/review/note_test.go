@@ -149,3 +149,22 @@ func TestNotesAndTheirFixes(t *testing.T) {
 	require.NotNil(t, n)
 	assert.Equal(t, "perhaps", string(n.Sure))
 }
+
+// That no tin is named is said of a method that needs one.
+func TestWhatARecipeDoesNotSay(t *testing.T) {
+	has := func(text, code string) bool {
+		for _, n := range notes(t, text) {
+			if n.Code == code {
+				return true
+			}
+		}
+		return false
+	}
+	list := "Loaf\nServes 8\n\n240 g plain flour\n150 g sugar\n100 g butter\n2 eggs\n150 ml milk\n2 tsp baking powder"
+	for method, want := range map[string][2]bool{ // no tin, no time
+		"": {false, false}, "\n\nMix. Bake at 180C.": {true, true}, "\n\nMix. Bake in a 9x5 in loaf tin at 180C.": {false, true},
+		"\n\nMix. Bake at 180C for 40 minutes.": {true, false},
+	} {
+		assert.Equal(t, want, [2]bool{has(list+method, "no-tin"), has(list+method, "no-time")}, method)
+	}
+}

@@ -297,3 +297,17 @@ func TestSumsOfAMixByHand(t *testing.T) {
 		assert.NotEqual(t, "gut", e.ID, "a serving is not known")
 	}
 }
+
+// Fifteen grams of sugar alcohols a serving are the end, ten a look; what a rounding passes is let be.
+func TestWhatAGutBears(t *testing.T) {
+	was := mix(t, map[string]float64{"sugar": 100})
+	for each, want := range map[float64]State{9.9: "", 10.2: Look, 15: Look, 15.2: Look, 15.5: Stop, 30: Stop} {
+		var got State
+		for _, e := range Effects(was, mix(t, map[string]float64{"erythritol": each * 10 / 0.998}), Case{Use: Batter, Servings: 10}) {
+			if e.ID == "gut" {
+				got = e.State
+			}
+		}
+		assert.Equal(t, want, got, "%g g a serving", each)
+	}
+}

@@ -78,3 +78,9 @@ func TestNamesReadAsTheSameTin(t *testing.T) {
 		}
 	}
 }
+
+// The opening of a tin is its volume over its depth; a sheet has no depth.
+func TestTheOpeningOfATin(t *testing.T) {
+	assert.InDelta(t, 600, tin.Tin{Length: 30, Width: 20}.Area(), 1e-9)
+	assert.InDelta(t, 200, tin.Tin{Length: 30, Width: 20, Depth: 5, Volume: 1000}.Area(), 1e-9)
+}
