@@ -10,6 +10,7 @@ import (
 	"text/tabwriter"
 
 	"github.com/spf13/cobra"
+	"github.com/spf13/pflag"
 
 	"kollaris/core/adapt"
 	"kollaris/core/diet"
@@ -45,51 +46,82 @@ func readCommand() *cobra.Command {
 	return c
 }
 
+// adaptFlags are the flags by which a recipe is adapted.
+type adaptFlags struct {
+	diets, bans, swaps, limits, loose, keeps []string
+	tin, at, scale, servings                 string
+}
+
+func (a *adaptFlags) add(f *pflag.FlagSet) {
+	f.StringArrayVar(&a.diets, "diet", nil, "egg-free or dairy-free; may be given more than once")
+	f.StringArrayVar(&a.bans, "ban", nil, "an allergen (nuts, soya, sesame …) or an ingredient")
+	f.StringArrayVar(&a.loose, "loose", nil, "take off what the recipe is as written: gluten-free, vegan, nuts …")
+	f.StringArrayVar(&a.swaps, "swap", nil, "USE=SCHOOL, for instance egg=flax-gel")
+	f.StringArrayVar(&a.limits, "limit", nil, "the most of a serving: net-carb=6, sugars=9, added-sugars=5, sodium=140")
+	f.StringArrayVar(&a.keeps, "keep", nil, "an ingredient that stays as written, such as honey, while others go for a limit")
+	f.StringVar(&a.scale, "scale", "", "size of the batch: 2, 0.5")
+	f.StringVar(&a.servings, "servings", "", "servings that the whole is cut into")
+	f.StringVar(&a.at, "at", "", "the heat of the oven: 180, 350 F, gas 4 or 160 fan")
+	f.StringVar(&a.tin, "tin", "", "a tin, as people name it: “loaf 9x5 in”, “round 20 cm”, “muffin”")
+}
+
+// request reads the flags; an error says what would do.
+func (a *adaptFlags) request(kit adapt.Kit) (adapt.Request, error) {
+	for _, d := range a.diets {
+		if _, ok := diet.Find(diet.ID(d)); !ok {
+			return adapt.Request{}, unusable("“%s” is no diet: the ids are %s", d, dietIDs())
+		}
+	}
+	for _, l := range a.limits {
+		if _, err := diet.ParseLimit(l); err != nil {
+			return adapt.Request{}, unusable("%v", err)
+		}
+	}
+	for _, s := range a.swaps {
+		if err := checkSwap(kit, s); err != nil {
+			return adapt.Request{}, err
+		}
+	}
+	v := url.Values{"diet": a.diets, "ban": a.bans, "swap": a.swaps, "limit": a.limits, "loose": a.loose, "keep": a.keeps}
+	for field, typed := range map[string]string{"tin": a.tin, "at": a.at, "scale": a.scale, "servings": a.servings} {
+		if typed != "" {
+			v.Set(field, typed)
+		}
+	}
+	req, faults := adapt.ParseRequest(v, kit.Larder)
+	if len(faults) > 0 {
+		return req, unusable("%s", faults[0].Why)
+	}
+	return req, nil
+}
+
+// adapted reads a file and adapts it.
+func adapted(stdin io.Reader, file string, req adapt.Request, kit adapt.Kit) (*reader.Reading, *adapt.Result, error) {
+	rd, err := readFile(stdin, file)
+	if err != nil {
+		return nil, nil, err
+	}
+	if len(rd.Recipe.Lines) == 0 {
+		return nil, nil, unusable("no ingredient line was found: write the ingredients one to a line, each with its amount")
+	}
+	res, err := adapt.Predicted(rd.Recipe, req, kit)
+	return rd, res, err
+}
+
 func adaptCommand() *cobra.Command {
 	var asJSON bool
-	var diets, bans, swaps, limits, loose, keeps []string
-	var tin, at, scale, servings string
+	var flags adaptFlags
 	c := &cobra.Command{
 		Use:   "adapt [--json] [--diet egg-free]… [--ban ID]… [--swap egg=flax-gel]… [--limit net-carb=6]… [--tin NAME] FILE|-",
 		Short: "Adapt a recipe and say why",
 		Args:  oneFile,
 		RunE: func(c *cobra.Command, args []string) error {
 			kit := adapt.DefaultKit()
-			rd, err := readFile(c.InOrStdin(), args[0])
+			req, err := flags.request(kit)
 			if err != nil {
 				return err
 			}
-			if len(rd.Recipe.Lines) == 0 {
-				return unusable(
-					"no ingredient line was found: write the ingredients one to a line, each with its amount",
-				)
-			}
-			for _, d := range diets {
-				if _, ok := diet.Find(diet.ID(d)); !ok {
-					return unusable("“%s” is no diet: the ids are %s", d, dietIDs())
-				}
-			}
-			for _, l := range limits {
-				if _, err := diet.ParseLimit(l); err != nil {
-					return unusable("%v", err)
-				}
-			}
-			for _, s := range swaps {
-				if err := checkSwap(kit, s); err != nil {
-					return err
-				}
-			}
-			v := url.Values{"diet": diets, "ban": bans, "swap": swaps, "limit": limits, "loose": loose, "keep": keeps}
-			for field, typed := range map[string]string{"tin": tin, "at": at, "scale": scale, "servings": servings} {
-				if typed != "" {
-					v.Set(field, typed)
-				}
-			}
-			req, faults := adapt.ParseRequest(v, kit.Larder)
-			if len(faults) > 0 {
-				return unusable("%s", faults[0].Why)
-			}
-			res, err := adapt.Predicted(rd.Recipe, req, kit)
+			rd, res, err := adapted(c.InOrStdin(), args[0], req, kit)
 			if err != nil {
 				return err
 			}
@@ -104,18 +136,8 @@ func adaptCommand() *cobra.Command {
 			return err
 		},
 	}
-	f := c.Flags()
-	f.BoolVar(&asJSON, "json", false, "write one JSON document")
-	f.StringArrayVar(&diets, "diet", nil, "egg-free or dairy-free; may be given more than once")
-	f.StringArrayVar(&bans, "ban", nil, "an allergen (nuts, soya, sesame …) or an ingredient")
-	f.StringArrayVar(&loose, "loose", nil, "take off what the recipe is as written: gluten-free, vegan, nuts …")
-	f.StringArrayVar(&swaps, "swap", nil, "USE=SCHOOL, for instance egg=flax-gel")
-	f.StringArrayVar(&limits, "limit", nil, "the most of a serving: net-carb=6, sugars=9, added-sugars=5, sodium=140")
-	f.StringArrayVar(&keeps, "keep", nil, "an ingredient that stays as written, such as honey, while others go for a limit")
-	f.StringVar(&scale, "scale", "", "size of the batch: 2, 0.5")
-	f.StringVar(&servings, "servings", "", "servings that the whole is cut into")
-	f.StringVar(&at, "at", "", "the heat of the oven: 180, 350 F, gas 4 or 160 fan")
-	f.StringVar(&tin, "tin", "", "a tin, as people name it: “loaf 9x5 in”, “round 20 cm”, “muffin”")
+	c.Flags().BoolVar(&asJSON, "json", false, "write one JSON document")
+	flags.add(c.Flags())
 	return c
 }
 

@@ -1,0 +1,103 @@
+package main_test
+
+import (
+	"encoding/json"
+	"os"
+	"path/filepath"
+	"testing"
+	"time"
+
+	ics "github.com/arran4/golang-ical"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func recipeFile(t *testing.T, name, text string) string {
+	t.Helper()
+	file := filepath.Join(t.TempDir(), name)
+	require.NoError(t, os.WriteFile(file, []byte(text), 0o600))
+	return file
+}
+
+func TestAPlanOfTwoBakes(t *testing.T) {
+	one, two := recipeFile(t, "pear.txt", pear), recipeFile(t, "honey.txt", "Honey biscuits\nMakes 18\n250 g plain flour\n120 g butter\n54 g honey\n60 g sugar\n1 tsp baking powder\nCream the butter and sugar, stir in the rest. Bake at 180 C for 12 minutes.")
+	calendar := filepath.Join(t.TempDir(), "plan.ics")
+	out, _, code := call(t, "", "plan", "--json", "--eat", "2026-12-05T09:00", "--oven", "gas oven=15", "--oven", "small", "--ics", calendar, "--diet", "egg-free", one, two)
+	require.Equal(t, 0, code)
+	d := document(t, out)
+	assert.Equal(t, true, d["feasible"])
+	begin, err := time.Parse(time.RFC3339, d["begin"].(string))
+	require.NoError(t, err)
+	ready, err := time.Parse(time.RFC3339, d["ready"].(string))
+	require.NoError(t, err)
+	assert.Equal(t, "2026-12-05 09:00", ready.Format("2006-01-02 15:04"))
+	bakes, hands := map[string]bool{}, 0
+	for _, x := range d["tasks"].([]any) {
+		task := x.(map[string]any)
+		from, err := time.Parse(time.RFC3339, task["from"].(string))
+		require.NoError(t, err)
+		assert.False(t, from.Before(begin))
+		if task["hands"].(float64) > 0 {
+			hands++
+		}
+		if task["verb"] == "bake" {
+			bakes[task["bake"].(string)] = task["oven"] == "gas oven" || task["oven"] == "small"
+		}
+	}
+	assert.Equal(t, map[string]bool{"Pear and cardamom loaf": true, "Honey biscuits": true}, bakes)
+	file, err := os.Open(calendar)
+	require.NoError(t, err)
+	defer file.Close()
+	cal, err := ics.ParseCalendar(file)
+	require.NoError(t, err)
+	assert.Len(t, cal.Events(), hands)
+
+	out, _, code = call(t, "", "plan", "--eat", "2026-12-05T09:00", one)
+	assert.Equal(t, 0, code)
+	assert.Regexp(t, `^Begin Sat 5 Dec 0\d:\d\d\. Ready Sat 5 Dec 09:00\. Hands \d+ min in all\.`, out)
+	out, _, _ = call(t, "", "plan", "--eat", "2026-12-05T09:00", "--now", "2026-12-05T08:30", one)
+	assert.Contains(t, out, "✕ Late by ")
+	assert.Contains(t, out, "Bake it as cups")
+}
+
+func TestWhatAPlanCannotUse(t *testing.T) {
+	file := recipeFile(t, "pear.txt", pear)
+	for want, args := range map[string][]string{
+		"say when it is eaten":    {file},
+		"name one recipe":         {"--eat", "2026-12-05T09:00"},
+		"try 1 to 9":              {"--eat", "2026-12-05T09:00", "--cooks", "0", file},
+		"try 06:00-22:30":         {"--eat", "2026-12-05T09:00", "--awake", "all day", file},
+		"is no hour of the day":   {"--eat", "2026-12-05T09:00", "--awake", "6-22", file},
+		"try 20":                  {"--eat", "2026-12-05T09:00", "--oven", "gas=hot", file},
+		"is no time":              {"--eat", "2026-12-05T09:00", "--now", "soon", file},
+		"is no diet":              {"--eat", "2026-12-05T09:00", "--diet", "airy", file},
+		"the calendar cannot be":  {"--eat", "2026-12-05T09:00", "--ics", filepath.Join(t.TempDir(), "none", "x.ics"), file},
+		"no room within three we": {"--eat", "2026-12-05T09:00", "--awake", "12:00-12:01", file},
+	} {
+		_, errs, code := call(t, "", append([]string{"plan"}, args...)...)
+		assert.Equal(t, 2, code, want)
+		assert.Contains(t, errs, want)
+	}
+	meringue := recipeFile(t, "meringue.txt", "Meringues\nMakes 20\n\n4 egg whites\n220 g caster sugar\n\nWhisk the whites to stiff peaks, whisk in the sugar. Bake 90 minutes at 110C.")
+	_, errs, code := call(t, "", "plan", "--eat", "2026-12-05T09:00", "--diet", "egg-free", "--ban", "aquafaba", meringue)
+	assert.Equal(t, 3, code, errs)
+}
+
+func TestOneListForTwoBakes(t *testing.T) {
+	one, two := recipeFile(t, "pear.txt", pear), recipeFile(t, "eggs.txt", "Egg cake\n200 g plain flour\n3 eggs\n150 g sugar\n2 tsp baking powder\na little butter, for greasing\n100 ml water\nMix.")
+	out, _, code := call(t, "", "shop", "--json", "--diet", "gluten-free", one, two)
+	require.Equal(t, 0, code)
+	var buys []map[string]any
+	require.NoError(t, json.Unmarshal([]byte(out), &buys))
+	by := map[string]map[string]any{}
+	for _, b := range buys {
+		by[b["ingredient"].(string)] = b
+	}
+	assert.Equal(t, "5", by["egg"]["buy"], "two and three eggs")
+	assert.NotEmpty(t, by["gf-blend"]["labels"])
+	assert.Nil(t, by["water"])
+	assert.Equal(t, "egg", buys[1]["ingredient"], "after the fruit")
+	out, _, _ = call(t, "", "shop", two)
+	assert.Contains(t, out, "3 egg\n")
+	assert.Contains(t, out, "a little unsalted butter\n")
+}

@@ -1,0 +1,211 @@
+// Package plan counts backwards from when people eat: when each task of one or several bakes
+// is done, by whom, in which oven, so that hands, ovens and nights are kept and what may not
+// wait does not.
+//
+// The tasks of a bake stand in the order of its method. What may not stand long is bound into
+// blocks (block.go), which are placed as late as they may, the last first; where one has to go
+// earlier than the next may wait, the next goes earlier too. Every order of the bakes is tried
+// while they are few, and the one that begins latest is taken. No clock is read here.
+package plan
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+	"time"
+
+	"kollaris/core/method"
+)
+
+// Bake is something to be ready at a time.
+type Bake struct {
+	Name  string
+	Tasks []method.Task // with the bake foretold (method.Timed)
+	Ready time.Time     // when it is eaten or fetched
+	// Strict is how much its eaters must be without: of several bakes the strictest comes
+	// first, on clean tools. Bakes of one strictness may come in any order.
+	Strict int
+}
+
+// Oven is one that may be used.
+type Oven struct {
+	Name    string
+	Preheat int // minutes till it is hot; 0 for UsualPreheat
+}
+
+// UsualPreheat is how long an oven takes to be hot, minutes. Source: practice, 15 to 25.
+const UsualPreheat = 20
+
+// Kitchen is what there is to work with.
+type Kitchen struct {
+	Cooks int       // hands at a time; 0 is one
+	Ovens []Oven    // none: one oven without a name
+	Awake [2]string // "06:00", "22:30": hands work between; empty for always
+	Now   time.Time // nothing can begin before; zero for no such bound
+}
+
+// Placed is a task with its time.
+type Placed struct {
+	Bake int
+	method.Task
+	From  time.Time // hands begin
+	Hands time.Time // and end
+	To    time.Time // what waits is ready
+	Oven  string    // it stands in, "" for none
+}
+
+// Late is a task that should have begun already.
+type Late struct {
+	Bake int
+	method.Task
+	By      int // minutes
+	WaysOut []string
+}
+
+// Plan is a timetable.
+type Plan struct {
+	Tasks    []Placed // in order of From
+	Begin    time.Time
+	Ready    time.Time // the last bake's
+	Busy     int       // minutes of hands in all
+	Late     []Late    // what should have begun before now
+	Broken   []string  // what waits longer than it should, in words
+	Whole    bool      // every order of the bakes was tried
+	Feasible bool      // nothing is late and nothing waits too long
+}
+
+// The bounds of what is planned.
+const (
+	Most    = 40           // bakes
+	horizon = 21 * 24 * 60 // minutes back from the meal
+	tryAll  = 5            // bakes whose every order is tried
+)
+
+// The errors of Make.
+var (
+	ErrNone    = errors.New("nothing to plan: name a recipe")
+	ErrMany    = fmt.Errorf("that is more than %d bakes: plan them a day at a time", Most)
+	ErrNoReady = errors.New("say when it is eaten: for instance 2026-12-05T09:00")
+	ErrNoRoom  = errors.New("no room within three weeks: more waking hours, another oven or fewer bakes would do")
+)
+
+// Make plans bakes. An error says what would do.
+func Make(bakes []Bake, k Kitchen) (*Plan, error) {
+	switch {
+	case len(bakes) == 0:
+		return nil, ErrNone
+	case len(bakes) > Most:
+		return nil, ErrMany
+	}
+	awake, err := parseAwake(k.Awake)
+	if err != nil {
+		return nil, err
+	}
+	if len(k.Ovens) == 0 {
+		k.Ovens = []Oven{{}}
+	}
+	end := bakes[0].Ready
+	for _, b := range bakes {
+		if b.Ready.IsZero() {
+			return nil, ErrNoReady
+		}
+		if b.Ready.After(end) {
+			end = b.Ready
+		}
+	}
+	end = end.Truncate(time.Minute)
+	var parts [][]*block
+	for n, b := range bakes {
+		parts = append(parts, blocksOf(n, b.Tasks, k.Ovens))
+	}
+	best, whole := search(bakes, parts, k, awake, end)
+	if best == nil {
+		return nil, ErrNoRoom
+	}
+	p := best.plan(bakes, k, end)
+	p.Whole = whole
+	return p, nil
+}
+
+// search tries the orders of the bakes; whole is false where there are too many to try.
+func search(bakes []Bake, parts [][]*block, k Kitchen, awake [2]int, end time.Time) (best *board, whole bool) {
+	order := make([]int, len(bakes))
+	for n := range order {
+		order[n] = n
+	}
+	// the strictest is placed last, and so comes to stand first
+	slices.SortStableFunc(order, func(a, b int) int {
+		if bakes[a].Strict != bakes[b].Strict {
+			return bakes[a].Strict - bakes[b].Strict
+		}
+		return bakes[b].Ready.Compare(bakes[a].Ready)
+	})
+	try := func(order []int) {
+		b := newBoard(k, awake, end)
+		for _, n := range order {
+			if !b.place(n, parts[n], minutesBack(end, bakes[n].Ready)) {
+				return
+			}
+		}
+		if best == nil || b.better(best) {
+			best = b
+		}
+	}
+	if len(bakes) > tryAll {
+		try(order)
+		slices.SortStableFunc(order, func(a, b int) int { // and the longest first, of one strictness
+			if bakes[a].Strict != bakes[b].Strict {
+				return bakes[a].Strict - bakes[b].Strict
+			}
+			return length(parts[b]) - length(parts[a])
+		})
+		try(order)
+		return best, false
+	}
+	permute(order, 0, func(o []int) {
+		for n := 1; n < len(o); n++ {
+			if bakes[o[n-1]].Strict > bakes[o[n]].Strict {
+				return
+			}
+		}
+		try(o)
+	})
+	return best, true
+}
+
+// permute calls with every order of a list from a place on.
+func permute(list []int, from int, with func([]int)) {
+	if from >= len(list)-1 {
+		with(slices.Clone(list))
+		return
+	}
+	for n := from; n < len(list); n++ {
+		list[from], list[n] = list[n], list[from]
+		permute(list, from+1, with)
+		list[from], list[n] = list[n], list[from]
+	}
+}
+
+func minutesBack(end, t time.Time) int { return int(end.Sub(t.Truncate(time.Minute)) / time.Minute) }
+
+// parseAwake reads the waking hours as minutes of the day; {0, 0} for always.
+func parseAwake(s [2]string) (out [2]int, err error) {
+	if s[0] == "" && s[1] == "" {
+		return out, nil
+	}
+	for n, typed := range s {
+		t, err := time.Parse("15:04", typed)
+		if err != nil {
+			return out, fmt.Errorf("“%s” is no hour of the day: try 06:00 to 22:30", typed)
+		}
+		out[n] = t.Hour()*60 + t.Minute()
+	}
+	if out[0] == out[1] {
+		return [2]int{}, nil
+	}
+	return out, nil
+}
+
+// minutes rounds a time up to whole minutes.
+func minutes(x float64) int { return int(math.Ceil(x - 1e-9)) }

@@ -1,0 +1,275 @@
+package plan_test
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/core/adapt"
+	"kollaris/core/diet"
+	"kollaris/core/method"
+	"kollaris/core/plan"
+	"kollaris/core/reader"
+	"kollaris/core/recipe"
+	"kollaris/internal/demo/recipes"
+)
+
+var eat = time.Date(2026, 12, 5, 9, 0, 0, 0, time.UTC)
+
+// task is one of a bake made up for a test: hands and wait in minutes.
+func task(v method.Verb, hands, wait float64) method.Task {
+	return method.Task{
+		Verb: v, Text: fmt.Sprintf("%s %g/%g.", v, hands, wait), Hands: method.Time{Minutes: recipe.Minutes{Min: hands, Max: hands}},
+		Wait: method.Time{Minutes: recipe.Minutes{Min: wait, Max: wait}}, Oven: 180,
+	}
+}
+
+func clock(t time.Time) string { return t.Format("Mon 15:04") }
+
+// find gives the placed task of a verb.
+func find(t *testing.T, p *plan.Plan, bake int, v method.Verb) plan.Placed {
+	t.Helper()
+	for _, x := range p.Tasks {
+		if x.Bake == bake && x.Verb == v {
+			return x
+		}
+	}
+	require.Fail(t, "no "+string(v))
+	return plan.Placed{}
+}
+
+// By hand: eaten at 9:00; cooled 60 minutes from 7:59 (a minute of hands), out of the tin from
+// 7:48 (1 + 10), baked 40 from 7:07 (1), so into the oven at 7:08 and lit 20 minutes before the
+// bake's hands; filled 3 minutes before, mixed 5 before that.
+func TestAPlanByHand(t *testing.T) {
+	tasks := []method.Task{task(method.Heat, 1, 20), task(method.Mix, 5, 0), task(method.Fill, 3, 0), task(method.Bake, 1, 40), task(method.CoolTin, 1, 10), task(method.Cool, 1, 60), task(method.Store, 1, 0)}
+	p, err := plan.Make([]plan.Bake{{Name: "loaf", Tasks: tasks, Ready: eat}}, plan.Kitchen{})
+	require.NoError(t, err)
+	assert.True(t, p.Feasible)
+	assert.True(t, p.Whole)
+	for v, want := range map[method.Verb][3]string{
+		method.Cool: {"07:59", "08:00", "09:00"}, method.CoolTin: {"07:48", "07:49", "07:59"}, method.Bake: {"07:07", "07:08", "07:48"},
+		method.Heat: {"06:47", "06:48", "07:07"}, method.Fill: {"07:04", "07:07", "07:07"}, method.Mix: {"06:59", "07:04", "07:04"},
+	} {
+		x := find(t, p, 0, v)
+		assert.Equal(t, want, [3]string{x.From.Format("15:04"), x.Hands.Format("15:04"), x.To.Format("15:04")}, v)
+	}
+	assert.Equal(t, "Sat 06:47", clock(p.Begin))
+	assert.Equal(t, 12, p.Busy, "a minute of it at the oven")
+	assert.Len(t, p.Tasks, 6, "what is stored afterwards is no task of the morning")
+}
+
+// One oven bakes one after the other, two at once; one cook mixes one after the other.
+func TestOvensAndHandsAreShared(t *testing.T) {
+	loaf := []method.Task{task(method.Mix, 20, 0), task(method.Bake, 1, 60), task(method.Cool, 1, 30)}
+	two := []plan.Bake{{Name: "a", Tasks: loaf, Ready: eat}, {Name: "b", Tasks: loaf, Ready: eat}}
+	begin := func(k plan.Kitchen) string {
+		p, err := plan.Make(two, k)
+		require.NoError(t, err)
+		return clock(p.Begin)
+	}
+	// alone: 20 + 1 + 60 + 1 + 30 = 112 minutes before nine; the oven is lit as the mixing begins less a minute
+	assert.Equal(t, "Sat 05:46", begin(plan.Kitchen{}), "81 minutes earlier, before the other's heating, and a minute for hands that turn out while the other is mixed")
+	assert.Equal(t, "Sat 06:47", begin(plan.Kitchen{Ovens: []plan.Oven{{Name: "gas"}, {Name: "small"}}}), "with two ovens the one cook mixes twice")
+	assert.Equal(t, "Sat 07:08", begin(plan.Kitchen{Cooks: 2, Ovens: []plan.Oven{{Name: "gas"}, {Name: "small"}}}))
+}
+
+// Nobody works at night: what must follow at once moves to the evening with it, what may wait
+// waits.
+func TestTheNightIsKept(t *testing.T) {
+	bread := []method.Task{task(method.Mix, 10, 0), task(method.Prove, 1, 400), task(method.Bake, 1, 40), task(method.Cool, 1, 60)}
+	p, err := plan.Make([]plan.Bake{{Tasks: bread, Ready: eat}}, plan.Kitchen{Awake: [2]string{"06:30", "22:30"}})
+	require.NoError(t, err)
+	// the proof would begin at night, and dough that has risen keeps an hour: all of it moves to the
+	// evening before. Turned out before half past ten, so in the oven from 21:48, proving from 15:07.
+	assert.Equal(t, "Fri 14:57", clock(find(t, p, 0, method.Mix).From))
+	assert.Equal(t, "Fri 21:48", clock(find(t, p, 0, method.Bake).From))
+	assert.True(t, p.Feasible, "a loaf keeps till the morning")
+
+	p, err = plan.Make([]plan.Bake{{Tasks: []method.Task{task(method.Mix, 10, 0)}, Ready: eat.Add(-4 * time.Hour)}}, plan.Kitchen{Awake: [2]string{"06:30", "22:30"}})
+	require.NoError(t, err)
+	assert.Equal(t, []string{"“mix 10/0.” would wait 6 h 30; it keeps 30 min."}, p.Broken, "and what cannot be helped is said")
+	assert.False(t, p.Feasible)
+
+	cold := []method.Task{task(method.Mix, 10, 0), task(method.Chill, 1, 60), task(method.Bake, 1, 40), task(method.Cool, 1, 60)}
+	p, err = plan.Make([]plan.Bake{{Tasks: cold, Ready: eat}}, plan.Kitchen{Awake: [2]string{"07:15", "22:30"}})
+	require.NoError(t, err)
+	assert.True(t, p.Feasible, "dough keeps three days in the fridge")
+	assert.Equal(t, "Fri 22:19", clock(find(t, p, 0, method.Mix).From))
+	assert.Equal(t, "Sat 07:18", clock(find(t, p, 0, method.Bake).From))
+}
+
+// The strictest eater's bake comes first, whatever the others take.
+func TestTheStrictestComesFirst(t *testing.T) {
+	loaf := []method.Task{task(method.Mix, 20, 0), task(method.Bake, 1, 30), task(method.Cool, 1, 30)}
+	for _, strict := range []int{0, 1, 2} {
+		var bakes []plan.Bake
+		for n := range 3 {
+			b := plan.Bake{Name: fmt.Sprint(n), Tasks: loaf, Ready: eat}
+			if n == strict {
+				b.Strict = 2
+			}
+			bakes = append(bakes, b)
+		}
+		p, err := plan.Make(bakes, plan.Kitchen{})
+		require.NoError(t, err)
+		first := find(t, p, strict, method.Mix)
+		for n := range 3 {
+			if n != strict {
+				assert.True(t, first.From.Before(find(t, p, n, method.Mix).From), "%d before %d", strict, n)
+			}
+		}
+	}
+}
+
+// What should have begun is late, by how much, and what would do is named.
+func TestWhatIsLate(t *testing.T) {
+	tasks := []method.Task{task(method.Soak, 5, 240), task(method.Mix, 10, 0), task(method.Bake, 1, 40), task(method.Cool, 1, 60)}
+	now := eat.Add(-5 * time.Hour)
+	p, err := plan.Make([]plan.Bake{{Tasks: tasks, Ready: eat}}, plan.Kitchen{Now: now})
+	require.NoError(t, err)
+	require.Len(t, p.Late, 1)
+	assert.Equal(t, method.Soak, p.Late[0].Verb)
+	assert.Equal(t, 57, p.Late[0].By, "245 + 112 minutes before nine is 3:03")
+	assert.Contains(t, p.Late[0].WaysOut[0], "Simmer the fruit")
+	assert.Contains(t, p.Late[0].WaysOut[1], "Eat it 57 min later, at 09:57.")
+	assert.False(t, p.Feasible)
+	p, err = plan.Make([]plan.Bake{{Tasks: tasks, Ready: eat}}, plan.Kitchen{Now: now.Add(-57 * time.Minute)})
+	require.NoError(t, err)
+	assert.True(t, p.Feasible, "to the minute")
+}
+
+func TestWhatCannotBePlanned(t *testing.T) {
+	one := []plan.Bake{{Tasks: []method.Task{task(method.Mix, 10, 0)}, Ready: eat}}
+	_, err := plan.Make(nil, plan.Kitchen{})
+	assert.ErrorIs(t, err, plan.ErrNone)
+	_, err = plan.Make(make([]plan.Bake, plan.Most+1), plan.Kitchen{})
+	assert.ErrorIs(t, err, plan.ErrMany)
+	_, err = plan.Make([]plan.Bake{{Tasks: one[0].Tasks}}, plan.Kitchen{})
+	assert.ErrorIs(t, err, plan.ErrNoReady)
+	_, err = plan.Make(one, plan.Kitchen{Awake: [2]string{"6", "22:30"}})
+	assert.ErrorContains(t, err, "“6” is no hour of the day")
+	_, err = plan.Make([]plan.Bake{{Tasks: []method.Task{task(method.Knead, 600, 0)}, Ready: eat}}, plan.Kitchen{Awake: [2]string{"12:00", "14:00"}})
+	assert.ErrorIs(t, err, plan.ErrNoRoom, "ten hours of hands in two waking hours")
+}
+
+// Across the night the clocks change the minutes are those that pass.
+func TestTheNightTheClocksChange(t *testing.T) {
+	berlin, err := time.LoadLocation("Europe/Berlin")
+	if err != nil {
+		t.Skip("no time zones here")
+	}
+	ready := time.Date(2026, 10, 25, 9, 0, 0, 0, berlin) // an hour longer
+	p, err := plan.Make([]plan.Bake{{Tasks: []method.Task{task(method.Mature, 1, 720), task(method.Slice, 5, 0)}, Ready: ready}}, plan.Kitchen{})
+	require.NoError(t, err)
+	assert.Equal(t, 726*time.Minute, ready.Sub(p.Begin))
+	assert.Equal(t, "Sat 21:54", clock(p.Begin))
+}
+
+// Of random bakes nothing is ever done by more hands than there are, no oven bakes two at once,
+// nobody works at night, all is ready, each task after the one before it in its block, and what
+// may not wait does not unless it is said.
+func TestRandomPlansKeepTheirRules(t *testing.T) {
+	rnd := rand.New(rand.NewPCG(7, 15))
+	verbs := []method.Verb{method.Mix, method.Line, method.Gel, method.Soak, method.Fold, method.Prove, method.Chill, method.Fill, method.Cream, method.Shape}
+	for round := range 150 {
+		k := plan.Kitchen{Cooks: 1 + rnd.IntN(2), Awake: [2]string{"06:00", "22:00"}}
+		for n := range 1 + rnd.IntN(2) {
+			k.Ovens = append(k.Ovens, plan.Oven{Name: fmt.Sprint("oven ", n), Preheat: 10 + rnd.IntN(20)})
+		}
+		var bakes []plan.Bake
+		for range 1 + rnd.IntN(5) {
+			var tasks []method.Task
+			for range 1 + rnd.IntN(6) {
+				tasks = append(tasks, task(verbs[rnd.IntN(len(verbs))], float64(1+rnd.IntN(15)), float64(rnd.IntN(90))))
+			}
+			tasks = append(tasks, task(method.Bake, 1, float64(10+rnd.IntN(60))), task(method.Cool, 1, float64(rnd.IntN(90))))
+			bakes = append(bakes, plan.Bake{Tasks: tasks, Ready: eat.Add(time.Duration(rnd.IntN(300)) * time.Minute)})
+		}
+		p, err := plan.Make(bakes, k)
+		require.NoError(t, err, "round %d", round)
+		seen := 0
+		for n, x := range p.Tasks {
+			seen++
+			assert.False(t, x.To.After(bakes[x.Bake].Ready), "round %d: %s ready", round, x.Text)
+			assert.False(t, x.From.Before(p.Begin), "round %d: %s begins", round, x.Text)
+			if x.Verb == method.Heat {
+				continue
+			}
+			hour := func(t time.Time) float64 { return float64(t.Hour()) + float64(t.Minute())/60 }
+			assert.GreaterOrEqual(t, hour(x.From), 6.0, "round %d: %s at night", round, x.Text)
+			assert.LessOrEqual(t, hour(x.Hands), 22.0, "round %d: %s at night", round, x.Text)
+			busy := 1
+			for m, y := range p.Tasks {
+				if m == n || y.Verb == method.Heat {
+					continue
+				}
+				if !y.From.After(x.From) && y.Hands.After(x.From) {
+					busy++
+				}
+				if x.Oven != "" && x.Oven == y.Oven && x.Bake != y.Bake {
+					assert.False(t, y.From.Before(x.To) && x.From.Before(y.To), "round %d: %s and %s in one oven", round, x.Text, y.Text)
+				}
+			}
+			assert.LessOrEqual(t, busy, k.Cooks, "round %d: hands at %s", round, x.From)
+		}
+		for n, b := range bakes {
+			var want, got []string
+			for _, x := range b.Tasks {
+				want = append(want, x.Text)
+			}
+			for _, x := range p.Tasks {
+				if x.Bake == n && x.Verb != method.Heat {
+					got = append(got, x.Text)
+				}
+			}
+			assert.Equal(t, want, got, "round %d: in the order of the method", round)
+		}
+		assert.GreaterOrEqual(t, seen, len(bakes))
+	}
+}
+
+// Recipes of the demo for a breakfast at half past eight: each is planned whole.
+func TestTheDemosBreakfast(t *testing.T) {
+	var bakes []plan.Bake
+	for n, name := range recipes.Names()[:4] {
+		rd, err := reader.Read(recipes.Text(name), reader.Options{})
+		require.NoError(t, err)
+		req := adapt.Request{}
+		if n == 0 {
+			req.Diets = []diet.ID{diet.GlutenFree, diet.EggFree}
+		}
+		res, err := adapt.Predicted(rd.Recipe, req, adapt.DefaultKit())
+		require.NoError(t, err)
+		bakes = append(bakes, plan.Bake{Name: name, Tasks: res.Method, Ready: eat, Strict: len(req.Diets)})
+	}
+	p, err := plan.Make(bakes, plan.Kitchen{Ovens: []plan.Oven{{Name: "gas oven", Preheat: 15}, {Name: "small oven", Preheat: 20}}, Awake: [2]string{"06:00", "22:30"}})
+	require.NoError(t, err)
+	assert.Empty(t, p.Late)
+	assert.NotEmpty(t, p.Tasks)
+	for _, x := range p.Tasks {
+		if x.Verb == method.Bake {
+			assert.NotEmpty(t, x.Oven, x.Text)
+		}
+	}
+}
+
+func BenchmarkSixBakes(b *testing.B) {
+	loaf := []method.Task{
+		task(method.Soak, 5, 240), task(method.Line, 4, 0), task(method.Sift, 3, 0), task(method.Gel, 2, 10), task(method.Cream, 6, 0), task(method.Beat, 3, 0),
+		task(method.Mix, 3, 0), task(method.Fold, 2, 0), task(method.Fill, 3, 0), task(method.Bake, 1, 45), task(method.CoolTin, 1, 15), task(method.Cool, 1, 90), task(method.Ice, 12, 0),
+	}
+	var bakes []plan.Bake
+	for n := range 6 {
+		bakes = append(bakes, plan.Bake{Name: fmt.Sprint(n), Tasks: loaf, Ready: eat})
+	}
+	for b.Loop() {
+		if _, err := plan.Make(bakes, plan.Kitchen{Ovens: []plan.Oven{{}, {}}, Awake: [2]string{"06:00", "22:30"}}); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
