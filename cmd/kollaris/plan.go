@@ -194,6 +194,9 @@ func printPlan(w io.Writer, p *plan.Plan, names []string) {
 	for _, b := range p.Broken {
 		fmt.Fprintf(w, "? %s\n", b)
 	}
+	if p.Order != "" {
+		fmt.Fprintln(w, p.Order)
+	}
 	if !p.Whole {
 		fmt.Fprintln(w, "? Too many bakes to try every order: this is a good one, perhaps not the best.")
 	}

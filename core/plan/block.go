@@ -91,6 +91,17 @@ func blocksOf(bake int, tasks []method.Task, ovens []Oven) []*block {
 	return out
 }
 
+// inOven is when the last of a block that is baked is in the oven, minutes from its beginning; 0
+// where nothing is baked.
+func (b *block) inOven() int {
+	for n := len(b.steps) - 1; n >= 0; n-- {
+		if s := b.steps[n]; s.heat > 0 {
+			return s.at + s.hands
+		}
+	}
+	return 0
+}
+
 // preheat is the longest that one of the ovens takes to be hot.
 func preheat(ovens []Oven) int {
 	most := 0

@@ -43,11 +43,16 @@ func newBoard(k Kitchen, awake [2]int, end time.Time) *board {
 }
 
 // place puts the blocks of a bake on the board, as late as they may: the last ends ready
-// minutes before the end. It is false where there is no room within the horizon.
-func (b *board) place(bake int, parts []*block, ready int) bool {
+// minutes before the end, and all is in the oven before the bakes that are less strict begin,
+// first minutes before the end (0 for none). It is false where there is no room within the
+// horizon.
+func (b *board) place(parts []*block, ready, first int) bool {
 	limit := make([]int, len(parts)) // how late each may end at most: minutes before the end
 	for n := range limit {
 		limit[n] = ready
+		if done := parts[n].inOven(); first > 0 && done > 0 {
+			limit[n] = max(ready, first+done-parts[n].size)
+		}
 	}
 	var got []placed
 	hands, used := slices.Clone(b.hands), cloneSpans(b.used)
@@ -79,7 +84,7 @@ func (b *board) place(bake int, parts []*block, ready int) bool {
 		}
 		if round > 60 { // it cannot be helped: it waits too long, which is said
 			b.hands, b.used = slices.Clone(hands), cloneSpans(used)
-			return b.placeAnyway(parts, ready)
+			return b.placeAnyway(parts, limit)
 		}
 	}
 	b.items = append(b.items, got...)
@@ -91,9 +96,10 @@ func (b *board) place(bake int, parts []*block, ready int) bool {
 }
 
 // placeAnyway puts blocks on the board though one waits longer than it should.
-func (b *board) placeAnyway(parts []*block, ready int) bool {
-	end := ready
+func (b *board) placeAnyway(parts []*block, limit []int) bool {
+	end := 0
 	for n := len(parts) - 1; n >= 0; n-- {
+		end = max(end, limit[n])
 		p, ok := b.latest(parts[n], end)
 		if !ok {
 			return false
@@ -224,6 +230,19 @@ func (b *board) better(o *board) bool {
 	return b.early() < o.early()
 }
 
+// dusty is when the first of the bakes that are less strict than one begins, minutes before the
+// end; 0 where none is placed.
+func (b *board) dusty(bakes []Bake, strict int) int {
+	first := 0
+	for _, p := range b.items {
+		if bakes[p.bake].Strict < strict {
+			first = max(first, p.from)
+		}
+	}
+	return first
+}
+
+// early is the sum of all beginnings: the less of it the later all is done.
 func (b *board) early() int {
 	sum := 0
 	for _, p := range b.items {

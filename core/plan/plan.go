@@ -71,6 +71,7 @@ type Plan struct {
 	Busy     int       // minutes of hands in all
 	Late     []Late    // what should have begun before now
 	Broken   []string  // what waits longer than it should, in words
+	Order    string    // why a bake comes first, "" where none has to
 	Whole    bool      // every order of the bakes was tried
 	Feasible bool      // nothing is late and nothing waits too long
 }
@@ -124,7 +125,7 @@ func Make(bakes []Bake, k Kitchen) (*Plan, error) {
 		return nil, ErrNoRoom
 	}
 	p := best.plan(bakes, k, end)
-	p.Whole = whole
+	p.Whole, p.Order = whole, orderWords(bakes)
 	return p, nil
 }
 
@@ -144,7 +145,7 @@ func search(bakes []Bake, parts [][]*block, k Kitchen, awake [2]int, end time.Ti
 	try := func(order []int) {
 		b := newBoard(k, awake, end)
 		for _, n := range order {
-			if !b.place(n, parts[n], minutesBack(end, bakes[n].Ready)) {
+			if !b.place(parts[n], minutesBack(end, bakes[n].Ready), b.dusty(bakes, bakes[n].Strict)) {
 				return
 			}
 		}

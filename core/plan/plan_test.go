@@ -117,13 +117,31 @@ func TestTheStrictestComesFirst(t *testing.T) {
 		}
 		p, err := plan.Make(bakes, plan.Kitchen{})
 		require.NoError(t, err)
-		first := find(t, p, strict, method.Mix)
+		assert.Equal(t, fmt.Sprint(strict)+" first, on clean tools and with nothing else dusty about: it has to be without the most.", p.Order)
+		first := find(t, p, strict, method.Bake)
 		for n := range 3 {
 			if n != strict {
 				assert.True(t, first.From.Before(find(t, p, n, method.Mix).From), "%d before %d", strict, n)
 			}
 		}
 	}
+}
+
+// The strictest is not left for the morning when another was baked the evening before.
+func TestTheStrictestComesBeforeTheNight(t *testing.T) {
+	short := []method.Task{task(method.Mix, 10, 0), task(method.Bake, 1, 20), task(method.Cool, 1, 20)}
+	long := []method.Task{task(method.Mix, 30, 0), task(method.Rest, 0, 30), task(method.Bake, 1, 90), task(method.Cool, 1, 90)}
+	k := plan.Kitchen{Awake: [2]string{"07:30", "22:30"}, Ovens: []plan.Oven{{Name: "a"}, {Name: "b"}}}
+	begin := func(strict int) (a, b plan.Placed) {
+		p, err := plan.Make([]plan.Bake{{Name: "short", Tasks: short, Ready: eat, Strict: strict}, {Name: "long", Tasks: long, Ready: eat}}, k)
+		require.NoError(t, err)
+		assert.Equal(t, strict == 0, p.Order == "")
+		return find(t, p, 0, method.Bake), find(t, p, 1, method.Mix)
+	}
+	a, b := begin(0)
+	assert.True(t, b.From.Before(a.From), "the long one in the evening, the short one in the morning")
+	a, b = begin(1)
+	assert.False(t, b.From.Before(a.Hands), "in the oven before the other is mixed")
 }
 
 // What should have begun is late, by how much, and what would do is named.

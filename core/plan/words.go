@@ -46,3 +46,20 @@ func long(m int) string {
 func Long(m int) string { return long(m) }
 
 func clip(s string) string { return phrase.Clip(s, 40) }
+
+// orderWords says which bake comes first, and why.
+func orderWords(bakes []Bake) string {
+	most, least := bakes[0], bakes[0]
+	for _, b := range bakes[1:] {
+		if b.Strict > most.Strict {
+			most = b
+		}
+		if b.Strict < least.Strict {
+			least = b
+		}
+	}
+	if most.Strict == least.Strict {
+		return ""
+	}
+	return fmt.Sprintf("%s first, on clean tools and with nothing else dusty about: it has to be without the most.", most.Name)
+}

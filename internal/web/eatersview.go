@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"net/url"
 	"strings"
 
 	"kollaris/core/adapt"
@@ -37,6 +38,7 @@ type tableCell struct {
 
 // menuView is the fewest bakes that feed everybody, in the order of baking.
 type menuView struct {
+	Plan   string // the address of its timetable
 	Words  string
 	Better *menuView // more bakes, better tried
 	Bakes  []menuBake
@@ -128,6 +130,7 @@ func (s *Server) menuOf(m table.Menu, who []store.Person, all []*store.Recipe) *
 		v.Words = fmt.Sprintf("%d bakes feed all but %s.", len(m.Bakes), names(m.Unfed))
 		v.Unfed = "Nothing on the shelf can be made for " + names(m.Unfed) + "."
 	}
+	var todo []plannedBake
 	for _, b := range m.Bakes {
 		r := all[b.Recipe]
 		serves := float64(max(r.Doc.Servings, 1))
@@ -159,7 +162,16 @@ func (s *Server) menuOf(m table.Menu, who []store.Person, all []*store.Recipe) *
 		if len(b.Demand.Words()) == 0 {
 			mb.URL += "diet="
 		}
+		_, asked, _ := strings.Cut(mb.URL, "?")
+		q, _ := url.ParseQuery(asked)
+		if b.Wanted > serves {
+			q.Set("scale", measure.Digits(b.Wanted/serves, 2))
+		}
+		todo = append(todo, plannedBake{r.ID, q})
 		v.Bakes = append(v.Bakes, mb)
+	}
+	if len(todo) > 0 {
+		v.Plan = planAddress(todo)
 	}
 	return v
 }

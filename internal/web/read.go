@@ -392,7 +392,7 @@ type railItem struct {
 // rail lists the work places that are built; the request travels along.
 func rail(id int64, current, query string) []railItem {
 	var out []railItem
-	for _, p := range []struct{ id, words string }{{"read", "Read"}, {"adapt", "Adapt"}, {"heat", "Tin & heat"}} {
+	for _, p := range []struct{ id, words string }{{"read", "Read"}, {"adapt", "Adapt"}, {"heat", "Tin & heat"}, {"plan", "Plan"}} {
 		out = append(out, railItem{p.words, recipeURL(id, p.id, query), p.id == current})
 	}
 	return out

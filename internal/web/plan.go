@@ -1,0 +1,164 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"kollaris/core/adapt"
+	"kollaris/core/phrase"
+	"kollaris/core/plan"
+	"kollaris/format"
+)
+
+// planFields are the fields of a plan's form beside the bakes'.
+var planFields = []string{"eat", "from", "to", "cooks", "b"}
+
+// plannedBake is a bake of a plan's address: a recipe and what is asked of it.
+type plannedBake struct {
+	id    int64
+	query url.Values
+}
+
+// maxCooks is how many a home kitchen holds. Source: practice.
+const maxCooks = 9
+
+// plan is the timetable of one recipe, as it is asked for.
+func (s *Server) plan(c *gin.Context) error {
+	query := c.Request.URL.Query()
+	of := url.Values{}
+	for name, values := range query {
+		if !slices.Contains(planFields, name) {
+			of[name] = values
+		}
+	}
+	return s.showPlan(c, []plannedBake{{paramID(c), of}}, query)
+}
+
+// plans is the timetable of several: each b is a recipe's id, a colon and what is asked of it.
+func (s *Server) plans(c *gin.Context) error {
+	query := c.Request.URL.Query()
+	var bakes []plannedBake
+	for _, b := range query["b"] {
+		id, asked, _ := strings.Cut(b, ":")
+		n, err := strconv.ParseInt(id, 10, 64)
+		q, err2 := url.ParseQuery(asked)
+		if err != nil || err2 != nil {
+			continue
+		}
+		bakes = append(bakes, plannedBake{n, q})
+	}
+	return s.showPlan(c, bakes, query)
+}
+
+// planAddress is the address of a plan for several bakes.
+func planAddress(bakes []plannedBake) string {
+	v := url.Values{}
+	for _, b := range bakes {
+		v.Add("b", fmt.Sprintf("%d:%s", b.id, b.query.Encode()))
+	}
+	return "/plans?" + v.Encode()
+}
+
+// showPlan works the plan out and shows it, or sends it as a calendar.
+func (s *Server) showPlan(c *gin.Context, bakes []plannedBake, query url.Values) error {
+	v := planView{Title: fmt.Sprintf("Plan of %d bakes", len(bakes)), Action: c.Request.URL.Path}
+	v.Action = strings.TrimSuffix(v.Action, ".ics")
+	k, eat := s.planAsked(&v, query)
+	ovens, err := s.store.Ovens(c)
+	if err != nil {
+		return err
+	}
+	for _, o := range ovens {
+		k.Ovens = append(k.Ovens, plan.Oven{Name: o.Name})
+	}
+	var todo []plan.Bake
+	var names []string
+	for _, b := range bakes {
+		r, err := s.store.Recipe(c, b.id)
+		if err != nil {
+			return err
+		}
+		if err := s.reread(c, r); err != nil {
+			return err
+		}
+		req, _ := adapt.ParseRequest(b.query, s.kit.Larder)
+		if err := s.lay(c, &req); err != nil {
+			return err
+		}
+		res, err := adapt.Predicted(r.Doc, req, s.kit)
+		if err != nil {
+			return err
+		}
+		if len(bakes) == 1 {
+			v.Title, v.Rail = r.Title, rail(r.ID, "plan", req.Values().Encode())
+			for name, values := range req.Values() {
+				for _, val := range values {
+					v.Hidden = append(v.Hidden, hidden{name, val})
+				}
+			}
+			slices.SortFunc(v.Hidden, func(a, b hidden) int { return strings.Compare(a.Name+a.Value, b.Name+b.Value) })
+		} else {
+			v.Hidden = append(v.Hidden, hidden{"b", fmt.Sprintf("%d:%s", b.id, b.query.Encode())})
+		}
+		if res.Refused != nil {
+			v.Faults = append(v.Faults, fmt.Sprintf("%s cannot be baked so: %s", r.Title, res.Refused.Reason))
+			continue
+		}
+		d := req.Demand()
+		todo = append(todo, plan.Bake{Name: r.Title, Tasks: res.Method, Ready: eat, Strict: len(d.Diets) + len(d.Bans)})
+		names = append(names, r.Title)
+	}
+	if len(names) > 1 {
+		v.Names = phrase.And(names)
+	}
+	if len(v.Faults) == 0 {
+		made, err := plan.Make(todo, k)
+		switch {
+		case err != nil:
+			v.Faults = append(v.Faults, phrase.Sentence(err.Error()))
+		case strings.HasSuffix(c.Request.URL.Path, ".ics"):
+			id := v.Action + strings.Join(names, "|") + made.Ready.Format(time.DateOnly)
+			c.Header("Content-Disposition", `attachment; filename="plan.ics"`)
+			c.Data(http.StatusOK, "text/calendar; charset=utf-8", format.Calendar(id, names, made, int(k.Now.Unix()/60), k.Now))
+			return nil
+		default:
+			v.planned(made, names, k.Now, s.kit.Kitchen)
+			v.Calendar = v.Action + ".ics?" + query.Encode()
+		}
+	}
+	s.show(c, http.StatusOK, "plan", page{Title: v.Title + ": plan", Nav: "shelf", Script: "card", View: v})
+	return nil
+}
+
+// planAsked reads when and with how many hands; what cannot be used is said.
+func (s *Server) planAsked(v *planView, query url.Values) (k plan.Kitchen, eat time.Time) {
+	k = plan.Kitchen{Cooks: 1, Now: time.Now().Truncate(time.Minute)}
+	or := func(name, usual string) string {
+		if x := strings.TrimSpace(query.Get(name)); x != "" {
+			return x
+		}
+		return usual
+	}
+	tomorrow := k.Now.AddDate(0, 0, 1)
+	v.Eat = or("eat", tomorrow.Format("2006-01-02")+"T09:00")
+	v.From, v.To = or("from", "06:00"), or("to", "22:30")
+	v.Cooks = field{ID: "cooks", Words: "Cooks", Mode: "numeric", Size: 2, Value: or("cooks", "1")}
+	eat, err := time.ParseInLocation("2006-01-02T15:04", v.Eat, time.Local)
+	if err != nil {
+		v.Faults = append(v.Faults, phrase.Sentence(fmt.Sprintf("“%s” is no time: %v", phrase.Clip(v.Eat, 20), plan.ErrNoReady)))
+	}
+	if n, err := strconv.Atoi(v.Cooks.Value); err == nil && n >= 1 && n <= maxCooks {
+		k.Cooks = n
+	} else {
+		v.Cooks.Fault = fmt.Sprintf("“%s” cannot be the number of cooks: try 1 to %d", phrase.Clip(v.Cooks.Value, 10), maxCooks)
+	}
+	k.Awake = [2]string{v.From, v.To}
+	return k, eat
+}
