@@ -2,9 +2,11 @@ package e2e
 
 import (
 	"context"
+	"net/url"
 	"os"
 	"path/filepath"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/chromedp/cdproto/emulation"
@@ -251,6 +253,10 @@ func screens(v visit) []struct{ name, path string } {
 	}
 	id, err := v.st.AddDraft(ctx, 0, card, emptyTyped)
 	require.NoError(v.t, err)
+	plans := "/plans?eat=2099-12-05T08:30"
+	for _, b := range [][2]string{{"Buckwheat seed bread", "diet=gluten-free"}, {"Lemon-poppy squares", ""}, {"Oat-ginger biscuits", "diet=dairy-free"}} {
+		plans += "&b=" + strings.TrimPrefix(v.id(b[0]), "/recipes/") + ":" + url.QueryEscape(b[1])
+	}
 	return []struct{ name, path string }{
 		{"shelf", "/"},
 		{"new", "/new"},
@@ -270,6 +276,8 @@ func screens(v visit) []struct{ name, path string } {
 		{"heat", pear + "/heat?diet=egg-free&diet=dairy-free"},
 		{"heat-compare", pear + "/heat?tin=12+muffin+cups&in=1&at=165&a=diet%3Degg-free%26"},
 		{"heat-bad", pear + "/heat?at=lukewarm&then=160&batter=99&tin=bucket"},
+		{"plan", plans},
+		{"plan-late", pear + "/plan?diet=egg-free&eat=2001-01-06T09:00&cooks=many"},
 		{"ovens", "/ovens"},
 		{"version", version},
 		{"card", version + "/card"},
@@ -282,6 +290,28 @@ func screens(v visit) []struct{ name, path string } {
 		{"sources", "/sources"},
 		{"missing", "/nothing"},
 	}
+}
+
+// From the table's bakes to a timetable, and to another when the meal moves.
+func TestAPlanFromTheTable(t *testing.T) {
+	v := start(t)
+	v.open("/table?menu=1")
+	v.click(`.menu a[href*="&b="]`)
+	v.wait(".plan-begin")
+	bakes := eval[string](v, `document.querySelector(".plan-names").textContent`)
+	v.run(chromedp.SetValue(chromedp.CSS("#eat"), "2099-12-05T09:00"))
+	v.click(".planbar button")
+	v.waitFor(`location.search.includes("2099-12-05T09") && document.querySelector(".plan-begin") !== null`)
+	begin := eval[string](v, `document.querySelector(".plan-begin").textContent`)
+	assert.Contains(t, begin, "Begin ")
+	assert.Equal(t, bakes, eval[string](v, `document.querySelector(".plan-names").textContent`), "the bakes travel with the form")
+	v.run(chromedp.SetValue(chromedp.CSS("#eat"), "2099-12-05T10:00"))
+	v.run(chromedp.SetValue(chromedp.CSS("#cooks"), "2"))
+	v.click(".planbar button")
+	v.waitFor(`location.search.includes("2099-12-05T10") && document.querySelector(".plan-begin") !== null`)
+	assert.NotEqual(t, begin, eval[string](v, `document.querySelector(".plan-begin").textContent`))
+	assert.Contains(t, eval[string](v, `document.querySelector(".plan-list").textContent`), "Bake at")
+	assert.Equal(t, "2", eval[string](v, `document.querySelector("#cooks").value`))
 }
 
 func TestAccessibility(t *testing.T) {
@@ -326,7 +356,7 @@ func TestScreenshots(t *testing.T) {
 		v.shoot(name)
 	}
 	for _, s := range screens(v) {
-		if !slices.Contains([]string{"missing", "new", "kept-read", "own", "compare", "sources", "version", "sweeten-bad", "tablecard", "settings", "heat", "heat-bad", "adapt-recipe", "ingredient"}, s.name) {
+		if !slices.Contains([]string{"missing", "new", "kept-read", "own", "compare", "sources", "version", "sweeten-bad", "tablecard", "settings", "heat", "heat-bad", "adapt-recipe", "ingredient", "plan-late"}, s.name) {
 			shoot(s.name, s.path, 1280, 800)
 		}
 	}

@@ -97,7 +97,10 @@ func (s *Server) showPlan(c *gin.Context, bakes []plannedBake, query url.Values)
 			return err
 		}
 		if len(bakes) == 1 {
-			v.Title, v.Rail = r.Title, rail(r.ID, "plan", req.Values().Encode())
+			v.Title = r.Title
+		}
+		if strings.HasPrefix(v.Action, "/recipes/") {
+			v.Rail = rail(r.ID, "plan", req.Values().Encode())
 			for name, values := range req.Values() {
 				for _, val := range values {
 					v.Hidden = append(v.Hidden, hidden{name, val})

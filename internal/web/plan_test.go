@@ -64,6 +64,17 @@ func TestWhatAPlanSaysIsWrong(t *testing.T) {
 	assert.Equal(t, 404, code)
 }
 
+// A plan of several is a plan of several though it holds one: what is asked travels with it.
+func TestAPlanOfOneByItsAddress(t *testing.T) {
+	s := newSite(t)
+	one := s.shelve("Plain loaf\nServes 10\n\n240 g plain flour\n100 g sugar\n100 g butter\n2 eggs\n150 ml milk\n2 tsp baking powder\n\nMix. Bake in a 9x5 in loaf tin at 180C for 45 minutes.")
+	b := one[len("/recipes/"):] + ":diet=egg-free"
+	code, body := s.get("/plans?" + url.Values{"b": {b}, "eat": {"2099-12-05T09:00"}}.Encode())
+	require.Equal(t, 200, code)
+	assert.Contains(t, body, `<input type="hidden" name="b" value="`+b+`"`)
+	assert.Contains(t, body, "<h1>Plain loaf</h1>")
+}
+
 // Several bakes share the ovens, and the strictest comes first.
 func TestThePlanOfSeveral(t *testing.T) {
 	s := newSite(t)
