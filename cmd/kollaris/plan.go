@@ -12,6 +12,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"kollaris/core/adapt"
+	"kollaris/core/measure"
 	"kollaris/core/plan"
 	"kollaris/format"
 )
@@ -50,6 +51,7 @@ type planFlags struct {
 	eat, now, awake, ics string
 	ovens                []string
 	cooks                int
+	room                 string
 }
 
 func planCommand() *cobra.Command {
@@ -93,6 +95,7 @@ func planCommand() *cobra.Command {
 	f.StringVar(&p.awake, "awake", "06:00-22:30", "hours in which hands work; “always”")
 	f.StringVar(&p.ics, "ics", "", "write the calendar to this file")
 	f.StringArrayVar(&p.ovens, "oven", nil, "an oven, with the minutes it takes to be hot: “gas oven=15”; may be given more than once")
+	f.StringVar(&p.room, "room", "", "how warm it is where dough proves: 20, 68F")
 	f.IntVar(&p.cooks, "cooks", 1, "how many work at a time")
 	flags.add(f)
 	return c
@@ -115,6 +118,13 @@ func (p planFlags) plan(stdin io.Reader, files []string, req adapt.Request, kit 
 		if k.Now, err = localTime(p.now); err != nil {
 			return nil, nil, unusable("“%s” is no time: try 2026-12-05T06:00", p.now)
 		}
+	}
+	if p.room != "" {
+		t, ok := measure.ParseTemperature(p.room, false)
+		if !ok || t < 5 || t > 45 {
+			return nil, nil, unusable("“%s” is not how warm a kitchen is: try 21 or 70F", p.room)
+		}
+		k.Room = t
 	}
 	if p.awake != "always" {
 		from, to, ok := strings.Cut(p.awake, "-")

@@ -69,6 +69,7 @@ func TestWhatAPlanCannotUse(t *testing.T) {
 		"try 06:00-22:30":         {"--eat", "2026-12-05T09:00", "--awake", "all day", file},
 		"is no hour of the day":   {"--eat", "2026-12-05T09:00", "--awake", "6-22", file},
 		"try 20":                  {"--eat", "2026-12-05T09:00", "--oven", "gas=hot", file},
+		"try 21 or 70F":           {"--eat", "2026-12-05T09:00", "--room", "hot", file},
 		"is no time":              {"--eat", "2026-12-05T09:00", "--now", "soon", file},
 		"is no diet":              {"--eat", "2026-12-05T09:00", "--diet", "airy", file},
 		"the calendar cannot be":  {"--eat", "2026-12-05T09:00", "--ics", filepath.Join(t.TempDir(), "none", "x.ics"), file},

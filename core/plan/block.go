@@ -5,6 +5,7 @@ import (
 
 	"kollaris/core/method"
 	"kollaris/core/recipe"
+	"kollaris/core/yeast"
 )
 
 // step is a task in a block: hands first, then what waits.
@@ -39,7 +40,7 @@ var sideways = []method.Verb{
 var afterwards = []method.Verb{method.Store, method.Wrap, method.Freeze, method.Thaw, method.Feed, method.Remark}
 
 // blocksOf binds the tasks of a bake into blocks.
-func blocksOf(bake int, tasks []method.Task, ovens []Oven) []*block {
+func blocksOf(bake int, tasks []method.Task, k Kitchen) []*block {
 	var out []*block
 	var b *block
 	free := 0                        // when the hands are free, in the block
@@ -66,8 +67,11 @@ func blocksOf(bake int, tasks []method.Task, ovens []Oven) []*block {
 		for _, u := range t.Uses {
 			s.at = max(s.at, lines[u.Line])
 		}
+		if t.Verb == method.Prove && k.Room > 0 && t.Where != method.Fridge {
+			s.wait = minutes(float64(s.wait) * yeast.Pace(k.Room, yeast.Usual))
+		}
 		if t.Verb == method.Bake || t.Verb == method.BakeBlind {
-			s.wait, s.heat = minutes(t.Wait.Max), preheat(ovens)
+			s.wait, s.heat = minutes(t.Wait.Max), preheat(k.Ovens)
 		}
 		b.steps = append(b.steps, s)
 		free = s.at + s.hands

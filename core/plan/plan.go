@@ -15,6 +15,7 @@ import (
 	"slices"
 	"time"
 
+	"kollaris/core/measure"
 	"kollaris/core/method"
 )
 
@@ -39,10 +40,11 @@ const UsualPreheat = 20
 
 // Kitchen is what there is to work with.
 type Kitchen struct {
-	Cooks int       // hands at a time; 0 is one
-	Ovens []Oven    // none: one oven without a name
-	Awake [2]string // "06:00", "22:30": hands work between; empty for always
-	Now   time.Time // nothing can begin before; zero for no such bound
+	Cooks int             // hands at a time; 0 is one
+	Ovens []Oven          // none: one oven without a name
+	Awake [2]string       // "06:00", "22:30": hands work between; empty for always
+	Room  measure.Celsius // how warm it is where dough proves; 0 for yeast.Usual
+	Now   time.Time       // nothing can begin before; zero for no such bound
 }
 
 // Placed is a task with its time.
@@ -118,7 +120,7 @@ func Make(bakes []Bake, k Kitchen) (*Plan, error) {
 	end = end.Truncate(time.Minute)
 	var parts [][]*block
 	for n, b := range bakes {
-		parts = append(parts, blocksOf(n, b.Tasks, k.Ovens))
+		parts = append(parts, blocksOf(n, b.Tasks, k))
 	}
 	best, whole := search(bakes, parts, k, awake, end)
 	if best == nil {

@@ -11,6 +11,7 @@ import (
 
 	"kollaris/core/adapt"
 	"kollaris/core/diet"
+	"kollaris/core/measure"
 	"kollaris/core/method"
 	"kollaris/core/plan"
 	"kollaris/core/reader"
@@ -101,6 +102,16 @@ func TestTheNightIsKept(t *testing.T) {
 	assert.True(t, p.Feasible, "dough keeps three days in the fridge")
 	assert.Equal(t, "Fri 22:19", clock(find(t, p, 0, method.Mix).From))
 	assert.Equal(t, "Sat 07:18", clock(find(t, p, 0, method.Bake).From))
+}
+
+// A cool kitchen proves longer: at 15 °C twice as long as at 24, for which it is written.
+func TestAProofGoesByTheRoom(t *testing.T) {
+	bread := []method.Task{task(method.Mix, 10, 0), task(method.Prove, 1, 60), task(method.Bake, 1, 40)}
+	for room, want := range map[measure.Celsius]time.Duration{0: 112, 24: 112, 15: 172, 33: 82} {
+		p, err := plan.Make([]plan.Bake{{Tasks: bread, Ready: eat}}, plan.Kitchen{Room: room})
+		require.NoError(t, err)
+		assert.Equal(t, want*time.Minute, eat.Sub(p.Begin), "%g °C", float64(room))
+	}
 }
 
 // The strictest eater's bake comes first, whatever the others take.

@@ -40,3 +40,19 @@ func TestWhatSlowsYeast(t *testing.T) {
 	assert.Contains(t, sweet[0], "a quarter to a half more yeast")
 	assert.Contains(t, sweet[1], "2.6 %")
 }
+
+// By hand: nine degrees cooler take twice as long, a fridge eight times; past 35 °C nothing is
+// gained. Source: common practice, the rate doubles in 8 to 10 °C.
+func TestHowLongAProofTakes(t *testing.T) {
+	for _, c := range []struct{ at, written, want float64 }{
+		{24, 24, 1}, {15, 24, 2}, {33, 24, 0.5}, {24, 33, 2}, {20, 24, 1.361}, {4, 24, 8}, {8, 24, 8}, {11.5, 24, 5}, {35, 24, 0.429}, {45, 24, 0.429},
+	} {
+		assert.InDelta(t, c.want, yeast.Pace(measure.Celsius(c.at), measure.Celsius(c.written)), 0.001, "%v", c)
+	}
+	last := 100.0
+	for at := 0.0; at < 45; at += 0.5 {
+		p := yeast.Pace(measure.Celsius(at), yeast.Usual)
+		assert.LessOrEqual(t, p, last, "warmer is never slower: %g °C", at)
+		last = p
+	}
+}

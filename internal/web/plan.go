@@ -12,13 +12,15 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"kollaris/core/adapt"
+	"kollaris/core/measure"
 	"kollaris/core/phrase"
 	"kollaris/core/plan"
+	"kollaris/core/yeast"
 	"kollaris/format"
 )
 
 // planFields are the fields of a plan's form beside the bakes'.
-var planFields = []string{"eat", "from", "to", "cooks", "b"}
+var planFields = []string{"eat", "from", "to", "cooks", "room", "b"}
 
 // plannedBake is a bake of a plan's address: a recipe and what is asked of it.
 type plannedBake struct {
@@ -161,6 +163,15 @@ func (s *Server) planAsked(v *planView, query url.Values) (k plan.Kitchen, eat t
 		k.Cooks = n
 	} else {
 		v.Cooks.Fault = fmt.Sprintf("“%s” cannot be the number of cooks: try 1 to %d", phrase.Clip(v.Cooks.Value, 10), maxCooks)
+	}
+	kitchen := s.kit.Kitchen
+	v.Room = field{ID: "room", Words: "kitchen", Unit: kitchen.Degrees(), Mode: "decimal", Size: 3, Value: strings.TrimSpace(query.Get("room")), Hint: strings.TrimSuffix(strings.TrimSuffix(kitchen.Temperature(yeast.Usual), " °C"), " °F")}
+	if v.Room.Value != "" {
+		if t, ok := measure.ParseTemperature(v.Room.Value, kitchen.Fahrenheit); ok && t >= 5 && t <= 45 {
+			k.Room = t
+		} else {
+			v.Room.Fault = fmt.Sprintf("“%s” is not how warm a kitchen is: try %s", phrase.Clip(v.Room.Value, 10), kitchen.Temperature(21))
+		}
 	}
 	k.Awake = [2]string{v.From, v.To}
 	return k, eat

@@ -20,7 +20,7 @@ type planView struct {
 	Rail          []railItem
 	Hidden        []hidden
 	Eat, From, To string // as their boxes hold them
-	Cooks         field
+	Cooks, Room   field
 	Faults        []string
 	Begin, Then   string
 	State         string // "fine" or "look"
