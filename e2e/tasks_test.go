@@ -277,6 +277,7 @@ func screens(v visit) []struct{ name, path string } {
 		{"heat-compare", pear + "/heat?tin=12+muffin+cups&in=1&at=165&a=diet%3Degg-free%26"},
 		{"heat-bad", pear + "/heat?at=lukewarm&then=160&batter=99&tin=bucket"},
 		{"plan", plans},
+		{"shop", strings.Replace(plans, "/plans", "/plans/shop", 1)},
 		{"plan-late", pear + "/plan?diet=egg-free&eat=2001-01-06T09:00&cooks=many"},
 		{"ovens", "/ovens"},
 		{"version", version},
@@ -356,7 +357,7 @@ func TestScreenshots(t *testing.T) {
 		v.shoot(name)
 	}
 	for _, s := range screens(v) {
-		if !slices.Contains([]string{"missing", "new", "kept-read", "own", "compare", "sources", "version", "sweeten-bad", "tablecard", "settings", "heat", "heat-bad", "adapt-recipe", "ingredient", "plan-late"}, s.name) {
+		if !slices.Contains([]string{"missing", "new", "kept-read", "own", "compare", "sources", "version", "sweeten-bad", "tablecard", "settings", "heat", "heat-bad", "adapt-recipe", "ingredient", "plan-late", "shop"}, s.name) {
 			shoot(s.name, s.path, 1280, 800)
 		}
 	}

@@ -2,6 +2,7 @@ package adapt
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -15,13 +16,40 @@ type Buy struct {
 	Ingredient larder.ID
 	Name       string
 	Grams      float64
-	Buy        string   // eggs as whole ones, the rest by weight
+	Have       float64  // g in the house
+	Packs      int      // to buy, where the household's pack is known
+	Cost       float64  // of them, in the household's currency; 0 not known
+	Buy        string   // eggs as whole ones, the rest by weight; "" where enough is in the house
 	Labels     []string // to read, and for what
 	Unweighed  bool     // some of it is needed beside, such as for greasing
 }
 
 // shelfOrder is how one walks a shop, by the texture of a food. Source: practice.
 var shelfOrder = []string{"fruit", "egg", "liquid", "fat", "flour", "sugar", "lift", "salt"}
+
+// fill says what of it has to be bought: what the house lacks, in packs where one is known.
+func (b *Buy) fill(i *larder.Ingredient) {
+	need := b.Grams
+	if i.Pack != nil {
+		b.Have = math.Min(i.Pack.Stock, b.Grams)
+		need -= b.Have
+	}
+	one, _ := i.WeightHow("large")
+	switch {
+	case b.Grams == 0:
+		b.Buy = "a little"
+	case need < 0.5:
+		b.Buy = ""
+	case i.Pack != nil && i.Pack.Grams > 0:
+		b.Packs = int(math.Ceil(need/i.Pack.Grams - 1e-6))
+		b.Cost = float64(b.Packs) * i.Pack.Price
+		b.Buy = fmt.Sprintf("%d × %s", b.Packs, measure.Grams(i.Pack.Grams))
+	case i.ID == "egg" && one.Grams > 0:
+		b.Buy = fmt.Sprintf("%.0f", math.Ceil(need/float64(one.Grams)-0.01))
+	default:
+		b.Buy = measure.Grams(need).String()
+	}
+}
 
 // Shopping lists what the recipes of some results need, as one walks a shop. Water is free.
 func Shopping(results []*Result, kit Kit) []Buy {
@@ -50,14 +78,7 @@ func Shopping(results []*Result, kit Kit) []Buy {
 	var out []Buy
 	for _, id := range order {
 		b, i := by[id], kit.Larder.Get(id)
-		b.Buy = measure.Grams(b.Grams).String()
-		if one, ok := i.WeightHow("large"); ok && i.Family == larder.FamilyEgg && i.ID == "egg" {
-			n := int(b.Grams/float64(one.Grams) + 0.99)
-			b.Buy = fmt.Sprintf("%d", n)
-		}
-		if b.Grams == 0 {
-			b.Buy = "a little"
-		}
+		b.fill(i)
 		out = append(out, *b)
 	}
 	rank := func(b Buy) int { return slices.Index(shelfOrder, kit.Larder.Get(b.Ingredient).Shelf.Texture) }

@@ -17,6 +17,7 @@ import (
 	"kollaris/core/plan"
 	"kollaris/core/yeast"
 	"kollaris/format"
+	"kollaris/internal/store"
 )
 
 // planFields are the fields of a plan's form beside the bakes'.
@@ -46,6 +47,11 @@ func (s *Server) plan(c *gin.Context) error {
 // plans is the timetable of several: each b is a recipe's id, a colon and what is asked of it.
 func (s *Server) plans(c *gin.Context) error {
 	query := c.Request.URL.Query()
+	return s.showPlan(c, plannedBakes(query), query)
+}
+
+// plannedBakes reads the bakes of an address; what is none is left out.
+func plannedBakes(query url.Values) []plannedBake {
 	var bakes []plannedBake
 	for _, b := range query["b"] {
 		id, asked, _ := strings.Cut(b, ":")
@@ -56,7 +62,28 @@ func (s *Server) plans(c *gin.Context) error {
 		}
 		bakes = append(bakes, plannedBake{n, q})
 	}
-	return s.showPlan(c, bakes, query)
+	return bakes
+}
+
+// planned is a bake of a plan, adapted, with its time foretold.
+func (s *Server) planned(c *gin.Context, b plannedBake) (*store.Recipe, adapt.Request, *adapt.Result, error) {
+	r, err := s.store.Recipe(c, b.id)
+	if err != nil {
+		return nil, adapt.Request{}, nil, err
+	}
+	if err := s.reread(c, r); err != nil {
+		return nil, adapt.Request{}, nil, err
+	}
+	req, _ := adapt.ParseRequest(b.query, s.kit.Larder)
+	if err := s.lay(c, &req); err != nil {
+		return nil, req, nil, err
+	}
+	res, err := adapt.Predicted(r.Doc, req, s.kit)
+	return r, req, res, err
+}
+
+func cannotBake(title string, res *adapt.Result) string {
+	return fmt.Sprintf("%s cannot be baked so: %s", title, res.Refused.Reason)
 }
 
 // planAddress is the address of a plan for several bakes.
@@ -83,18 +110,7 @@ func (s *Server) showPlan(c *gin.Context, bakes []plannedBake, query url.Values)
 	var todo []plan.Bake
 	var names []string
 	for _, b := range bakes {
-		r, err := s.store.Recipe(c, b.id)
-		if err != nil {
-			return err
-		}
-		if err := s.reread(c, r); err != nil {
-			return err
-		}
-		req, _ := adapt.ParseRequest(b.query, s.kit.Larder)
-		if err := s.lay(c, &req); err != nil {
-			return err
-		}
-		res, err := adapt.Predicted(r.Doc, req, s.kit)
+		r, req, res, err := s.planned(c, b)
 		if err != nil {
 			return err
 		}
@@ -113,7 +129,7 @@ func (s *Server) showPlan(c *gin.Context, bakes []plannedBake, query url.Values)
 			v.Hidden = append(v.Hidden, hidden{"b", fmt.Sprintf("%d:%s", b.id, b.query.Encode())})
 		}
 		if res.Refused != nil {
-			v.Faults = append(v.Faults, fmt.Sprintf("%s cannot be baked so: %s", r.Title, res.Refused.Reason))
+			v.Faults = append(v.Faults, cannotBake(r.Title, res))
 			continue
 		}
 		d := req.Demand()
@@ -130,11 +146,11 @@ func (s *Server) showPlan(c *gin.Context, bakes []plannedBake, query url.Values)
 			v.Faults = append(v.Faults, phrase.Sentence(err.Error()))
 		case strings.HasSuffix(c.Request.URL.Path, ".ics"):
 			id := v.Action + strings.Join(names, "|") + made.Ready.Format(time.DateOnly)
-			c.Header("Content-Disposition", `attachment; filename="plan.ics"`)
-			c.Data(http.StatusOK, "text/calendar; charset=utf-8", format.Calendar(id, names, made, int(k.Now.Unix()/60), k.Now))
+			attach(c, "text/calendar; charset=utf-8", "plan.ics", format.Calendar(id, names, made, int(k.Now.Unix()/60), k.Now))
 			return nil
 		default:
 			v.planned(made, names, k.Now, s.kit.Kitchen)
+			v.Shop = shopAddress(bakes)
 			v.Calendar = v.Action + ".ics?" + query.Encode()
 		}
 	}

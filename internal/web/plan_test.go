@@ -88,3 +88,29 @@ func TestThePlanOfSeveral(t *testing.T) {
 	list := body[strings.Index(body, `class="plan-list"`):]
 	assert.Less(t, strings.Index(list, "<b>Seed cake:</b> Mix"), strings.Index(list, "<b>Plain loaf:</b> Mix"), "gluten-free and nut-free before the other")
 }
+
+// One list for the bakes of a plan, as a page, text and CSV.
+func TestTheListToBuy(t *testing.T) {
+	s := newSite(t)
+	one := s.shelve("Plain loaf\nServes 10\n\n240 g plain flour\n100 g sugar\n100 g butter\n2 eggs\n150 ml milk\n2 tsp baking powder\n\nMix. Bake in a 9x5 in loaf tin at 180C for 45 minutes.")
+	two := s.shelve("Seed cake\nServes 10\n\n200 g plain flour\n150 g sugar\n150 g butter\n3 eggs\n2 tsp baking powder\n\nMix. Bake in a 20 cm round tin at 170C for 40 minutes.")
+	b := url.Values{"b": {one[len("/recipes/"):] + ":diet=gluten-free", two[len("/recipes/"):] + ":"}}.Encode()
+	code, body := s.get("/plans/shop?" + b)
+	require.Equal(t, 200, code)
+	assert.Contains(t, body, "For Plain loaf and Seed cake.")
+	assert.Regexp(t, `<p class="quiet-words">In the house: [^<]*egg`, body, "as the demo's packs say")
+	assert.Contains(t, body, "<b>240 g</b> 1:1 gluten-free blend")
+	assert.Contains(t, body, "read the label for gluten")
+	code, text := s.get("/plans/shop.txt?" + b)
+	require.Equal(t, 200, code)
+	assert.Contains(t, text, "[ ] 240 g 1:1 gluten-free blend")
+	assert.NotContains(t, text, " egg")
+	code, table := s.get("/plans/shop.csv?" + b)
+	require.Equal(t, 200, code)
+	assert.Contains(t, table, "\negg,egg,250,250,,0,\n")
+	code, body = s.get("/plans/shop")
+	assert.Equal(t, 200, code)
+	assert.Contains(t, body, "For no bake.")
+	_, body = s.get("/plans?eat=2099-12-05T09:00&" + b)
+	assert.Contains(t, html.UnescapeString(body), "/plans/shop?"+b)
+}

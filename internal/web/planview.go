@@ -30,6 +30,7 @@ type planView struct {
 	Lanes         *lanesView
 	Rows          []planRow
 	Calendar      string
+	Shop          string
 }
 
 type lateRow struct {
