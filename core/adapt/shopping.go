@@ -51,6 +51,20 @@ func (b *Buy) fill(i *larder.Ingredient) {
 	}
 }
 
+// partsOfEggs is the weight of the whole eggs that yolks and whites are parted from: of one egg
+// comes one of each.
+func partsOfEggs(by map[larder.ID]*Buy, kit Kit) float64 {
+	eggs := 0.0
+	for _, id := range []larder.ID{"egg-yolk", "egg-white"} {
+		if b := by[id]; b != nil {
+			one, _ := kit.Larder.Get(id).WeightHow("large")
+			eggs = math.Max(eggs, math.Ceil(b.Grams/math.Max(float64(one.Grams), 1)-0.05))
+		}
+	}
+	one, _ := kit.Larder.Get("egg").WeightHow("large")
+	return eggs * float64(one.Grams)
+}
+
 // Shopping lists what the recipes of some results need, as one walks a shop. Water is free.
 func Shopping(results []*Result, kit Kit) []Buy {
 	by := map[larder.ID]*Buy{}
@@ -74,6 +88,14 @@ func Shopping(results []*Result, kit Kit) []Buy {
 				b.Labels = append(b.Labels, why.Words())
 			}
 		}
+	}
+	if parts := partsOfEggs(by, kit); parts > 0 {
+		if by["egg"] == nil {
+			by["egg"] = &Buy{Ingredient: "egg", Name: kit.Larder.Get("egg").Name}
+			order = append(order, "egg")
+		}
+		by["egg"].Grams += parts
+		order = slices.DeleteFunc(order, func(id larder.ID) bool { return id == "egg-yolk" || id == "egg-white" })
 	}
 	var out []Buy
 	for _, id := range order {
