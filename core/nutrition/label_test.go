@@ -256,3 +256,22 @@ func TestWhatABakeLoses(t *testing.T) {
 		assert.InDelta(t, want, nutrition.Loss(k), 1e-9, k)
 	}
 }
+
+// A daily value is a share of the law's, and no row has one that the law gives none. Source:
+// published, 21 CFR 101.9(c)(9) and EU 1169/2011 annex XIII.
+func TestDailyValues(t *testing.T) {
+	var sum nutrition.Total
+	sum.Facts[larder.Sodium], sum.Facts[larder.Fat], sum.Facts[larder.Carbohydrate], sum.Facts[larder.Erythritol] = 230, 39, 60, 5
+	for law, want := range map[nutrition.Law]map[string]float64{
+		nutrition.US: {"sodium": 10, "fat": 50, "carbohydrate": 60. / 2.75, "polyols": 0, "energy": 0, "saturates": 0},
+		nutrition.EU: {"fat": 39. / 0.7, "salt": 0.575 / 0.06, "polyols": 0, "carbohydrate": 60. / 2.6},
+	} {
+		got := map[string]float64{}
+		for _, r := range sum.Label(law, 1) {
+			got[r.ID] = r.Daily
+		}
+		for id, daily := range want {
+			assert.InDelta(t, daily, got[id], 0.01, "%s %s", law, id)
+		}
+	}
+}

@@ -1,6 +1,7 @@
 package oven
 
 import (
+	"net/url"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -147,4 +148,20 @@ func TestAChoiceOverAWrittenBake(t *testing.T) {
 	assert.Equal(t, measure.Celsius(200), mild.Oven)
 	assert.Equal(t, []Stage{{After: 15, Oven: 190}}, mild.Setup.Stages, "what is below stays")
 	assert.Equal(t, []Stage{{After: 15, Oven: 190}}, written.Setup.Stages, "the written one is left as it is")
+}
+
+// What is typed of the batter and the tin is within what there is, or a fault.
+func TestWhatIsTypedOfTheBatterAndTheTin(t *testing.T) {
+	for typed, want := range map[string]float64{"5 C": 5, "-20": -20, "45": 45, "72 F": 22.22, "46": 0, "-21 C": 0, "cool": 0} {
+		faults := 0
+		c := ParseChoice(url.Values{"batter": {typed}}, func(field, _, _ string) { faults += map[bool]int{true: 1}[field == "batter"] })
+		assert.InDelta(t, want, float64(c.Setup.Start), 0.01, typed)
+		assert.Equal(t, want == 0, faults == 1, typed)
+	}
+	for typed, ok := range map[string]bool{"glass": true, "dark": true, "gold": false} {
+		faults := 0
+		c := ParseChoice(url.Values{"metal": {typed}}, func(field, _, _ string) { faults++ })
+		assert.Equal(t, ok, string(c.Setup.Of) == typed, typed)
+		assert.Equal(t, ok, faults == 0, typed)
+	}
 }

@@ -168,3 +168,21 @@ func TestWhatARecipeDoesNotSay(t *testing.T) {
 		assert.Equal(t, want, [2]bool{has(list+method, "no-tin"), has(list+method, "no-time")}, method)
 	}
 }
+
+// What lies under a usual window is said from a sixth below it and a per cent on; a little is a
+// note, much a look. By hand: all-in cakes want 80 to 165 % of sugar, creamed ones 70 to 125 % of
+// water.
+func TestWhatLiesUnderAWindow(t *testing.T) {
+	cake := func(water string) string {
+		return "Cake\nServes 10\n\n200 g plain flour\n200 g caster sugar\n120 g sunflower oil\n" + water + " g water\n10 g baking powder\n\nWhisk it all. Bake in a 20 cm round tin at 180C for 40 minutes."
+	}
+	for water, want := range map[string]string{"160": "", "150": "", "145": "note", "112": "note", "104": "look"} {
+		got := ""
+		for _, n := range notes(t, cake(water)) {
+			if n.Code == "water-low" {
+				got = n.Severity
+			}
+		}
+		assert.Equal(t, want, got, "%s g of water to 200 g of flour, 90 to 160 %% is usual", water)
+	}
+}

@@ -32,3 +32,19 @@ func TestSchoolsOfOnesOwn(t *testing.T) {
 	egg := swap.Builtin().Use("egg")
 	assert.Same(t, egg, egg.With("less:20", l))
 }
+
+// What a limit lets stay stands beside a school, but for one that keeps some anyway.
+func TestKeepingSomeOfIt(t *testing.T) {
+	u := swap.Builtin().Use("sugar")
+	for id, keeps := range map[string]bool{"allulose": true, "half-sweetener": false} {
+		s := u.School(id)
+		k := u.Keeping(s, 0.25, larder.Builtin())
+		assert.Equal(t, keeps, k != s, id)
+		if keeps {
+			assert.Equal(t, swap.Part{ID: swap.From, Grams: 25, As: "sugar"}, k.Parts[0])
+			assert.InDelta(t, 0.75*s.Parts[0].Grams, k.Parts[1].Grams, 1e-9)
+			assert.Contains(t, k.Title, swap.Beside)
+		}
+		assert.Same(t, s, u.Keeping(s, 0, larder.Builtin()), "nothing may stay")
+	}
+}
