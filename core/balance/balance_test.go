@@ -211,3 +211,9 @@ func TestPiecesAreNoPartOfTheBatter(t *testing.T) {
 	}
 	assert.InDelta(t, (2+81.1)/2, balance.Percent(plain, "fat"), 0.1)
 }
+
+// Ammonium bicarbonate, 79.06 g/mol, leaves nothing behind: a mole of it gives one of CO2 and one
+// of ammonia, so a gram twice 12.65 mmol of gas.
+func TestAmmoniumGivesAmmoniaToo(t *testing.T) {
+	assert.InDelta(t, 2*1000/79.06, balance.Add(items("ammonium-carbonate", 1)).Gas(), 0.02)
+}

@@ -87,7 +87,7 @@ var Columns = [columns]ColumnInfo{
 	{"minerals", "phosphorus", "mg", 0, 30000},
 	{"acid", "acid", "meq", -200, 1600},
 	{"acid", "soda", "meq", 0, 1300},
-	{"acid", "co2", "mmol", 0, 1300},
+	{"acid", "co2", "mmol", 0, 2600},
 	{"behave", "absorption", "g/g", 0, 12},
 	{"behave", "sweetness", "× sucrose", 0, 1000},
 	{"behave", "binding", "egg", 0, 100},

@@ -22,14 +22,29 @@ type board struct {
 	broke []string
 }
 
-// span is a stretch of time, minutes before the end: from is the larger.
+// span is a stretch of time, minutes before the end: from is the larger. In an oven it is being
+// heated till hard, and baked in from there.
 type span struct {
-	from, to int
-	bake     int
-	heat     measure.Celsius
+	from, hard, to int
+	heat           measure.Celsius
 }
 
 func (s span) overlaps(o span) bool { return s.from > o.to && o.from > s.to }
+
+// sameHeat is how far two heats of an oven may lie apart to be one. Source: practice.
+const sameHeat measure.Celsius = 10
+
+// clashes reports whether two bakes cannot have the oven so: both are in it, or one is in it
+// while it should be heated otherwise for the other. An oven that is hot anyway needs no heating.
+func (s span) clashes(o span) bool {
+	switch {
+	case !s.overlaps(o):
+		return false
+	case s.hard > o.to && o.hard > s.to:
+		return true
+	}
+	return s.heat-o.heat > sameHeat || o.heat-s.heat > sameHeat
+}
 
 // placed is a block with its beginning, minutes before the end.
 type placed struct {
@@ -133,15 +148,15 @@ func (b *board) latest(bl *block, end int) (placed, bool) {
 func (b *board) fits(bl *block, from int) (placed, bool) {
 	p := placed{block: bl, from: from}
 	for _, s := range bl.steps {
-		at := span{from: from - s.at, to: from - s.at - s.hands, bake: bl.bake}
+		at := span{from: from - s.at, to: from - s.at - s.hands}
 		if s.hands > 0 && (!b.isAwake(at) || b.busy(at) >= b.cooks) {
 			return p, false
 		}
 		oven := -1
 		if s.heat > 0 {
-			in := span{from: from - s.at + s.heat, to: from - s.end(), bake: bl.bake, heat: s.task.Oven}
+			in := s.inOven(from)
 			for n := range b.ovens {
-				if !slices.ContainsFunc(b.used[n], in.overlaps) {
+				if !slices.ContainsFunc(b.used[n], in.clashes) {
 					oven = n
 					break
 				}
@@ -196,12 +211,24 @@ func (b *board) isAwake(at span) bool {
 func (b *board) take(p placed) {
 	for n, s := range p.steps {
 		if s.hands > 0 {
-			b.hands = append(b.hands, span{from: p.from - s.at, to: p.from - s.at - s.hands, bake: p.bake})
+			b.hands = append(b.hands, span{from: p.from - s.at, to: p.from - s.at - s.hands})
 		}
 		if o := p.ovens[n]; o >= 0 {
-			b.used[o] = append(b.used[o], span{from: p.from - s.at + s.heat, to: p.from - s.end(), bake: p.bake, heat: s.task.Oven})
+			b.used[o] = append(b.used[o], s.inOven(p.from))
 		}
 	}
+}
+
+// inOven is when a step has the oven, in a block that begins from minutes before the end.
+func (s step) inOven(from int) span {
+	return span{from: from - s.at + s.heat, hard: from - s.at, to: from - s.end(), heat: s.task.Oven}
+}
+
+// hot reports whether another bake keeps an oven at a bake's heat till it goes in.
+func (b *board) hot(oven int, in span) bool {
+	return slices.ContainsFunc(b.used[oven], func(o span) bool {
+		return o != in && o.overlaps(in) && o.hard > in.hard && !in.clashes(o)
+	})
 }
 
 // begin is how many minutes before the end the first hands begin, or the oven is lit.
@@ -210,7 +237,7 @@ func (b *board) begin() int {
 	for _, p := range b.items {
 		most = max(most, p.from)
 		for n, s := range p.steps {
-			if p.ovens[n] >= 0 {
+			if o := p.ovens[n]; o >= 0 && !b.hot(o, s.inOven(p.from)) {
 				most = max(most, p.from-s.at+s.heat)
 			}
 		}
@@ -269,6 +296,10 @@ func (b *board) plan(bakes []Bake, k Kitchen, end time.Time) *Plan {
 			p.Busy += s.hands
 			if o := it.ovens[n]; o >= 0 {
 				pl.Oven = b.ovens[o].Name
+				if b.hot(o, s.inOven(it.from)) {
+					p.Tasks = append(p.Tasks, pl)
+					continue
+				}
 				heat := heating(bakes[it.bake].Tasks, s.task)
 				lit := at(it.from - s.at + s.heat)
 				p.Tasks = append(p.Tasks, Placed{Bake: it.bake, Task: heat, From: lit, Hands: lit.Add(time.Minute), To: pl.From, Oven: pl.Oven})

@@ -79,6 +79,31 @@ func TestOvensAndHandsAreShared(t *testing.T) {
 	assert.Equal(t, "Sat 07:08", begin(plan.Kitchen{Cooks: 2, Ovens: []plan.Oven{{Name: "gas"}, {Name: "small"}}}))
 }
 
+// An oven that is hot anyway needs no heating, where the heats agree within ten degrees.
+func TestAnOvenThatIsHotAnyway(t *testing.T) {
+	begin := func(heat measure.Celsius) (string, int) {
+		loaf := []method.Task{task(method.Mix, 20, 0), task(method.Bake, 1, 60), task(method.Cool, 1, 30)}
+		other := []method.Task{task(method.Mix, 20, 0), task(method.Bake, 1, 60), task(method.Cool, 1, 30)}
+		other[1].Oven = heat
+		p, err := plan.Make([]plan.Bake{{Name: "a", Tasks: loaf, Ready: eat}, {Name: "b", Tasks: other, Ready: eat}}, plan.Kitchen{Cooks: 2})
+		require.NoError(t, err)
+		heated := 0
+		for _, x := range p.Tasks {
+			if x.Verb == method.Heat {
+				heated++
+			}
+		}
+		return clock(p.Begin), heated
+	}
+	// the later one goes in at 7:28, as the other comes out of it; that is 81 minutes earlier: mixed
+	// and lit from 6:07. At another heat it comes out when the heating begins, at 7:08.
+	for heat, want := range map[measure.Celsius]string{180: "Sat 06:07", 190: "Sat 06:07", 170: "Sat 06:07", 191: "Sat 05:47", 169: "Sat 05:47"} {
+		got, heated := begin(heat)
+		assert.Equal(t, want, got, "%g °C", float64(heat))
+		assert.Equal(t, map[bool]int{true: 1, false: 2}[want == "Sat 06:07"], heated, "%g °C", float64(heat))
+	}
+}
+
 // Nobody works at night: what must follow at once moves to the evening with it, what may wait
 // waits.
 func TestTheNightIsKept(t *testing.T) {
