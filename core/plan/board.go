@@ -69,6 +69,7 @@ func (b *board) place(parts []*block, ready, first int) bool {
 			limit[n] = max(ready, first+done-parts[n].size)
 		}
 	}
+	least := slices.Clone(limit)
 	var got []placed
 	hands, used := slices.Clone(b.hands), cloneSpans(b.used)
 	for round := 0; ; round++ {
@@ -99,7 +100,7 @@ func (b *board) place(parts []*block, ready, first int) bool {
 		}
 		if round > 60 { // it cannot be helped: it waits too long, which is said
 			b.hands, b.used = slices.Clone(hands), cloneSpans(used)
-			return b.placeAnyway(parts, limit)
+			return b.placeAnyway(parts, least)
 		}
 	}
 	b.items = append(b.items, got...)

@@ -180,6 +180,40 @@ func TestTheStrictestComesBeforeTheNight(t *testing.T) {
 	assert.False(t, b.From.Before(a.Hands), "in the oven before the other is mixed")
 }
 
+// To the minute: the other is mixed from 7:38 on, so the strictest goes in at 7:37 and is mixed
+// from 7:17 on; it cools when it will.
+func TestTheStrictestIsInTheOvenBeforeTheOtherIsMixed(t *testing.T) {
+	loaf := []method.Task{task(method.Mix, 20, 0), task(method.Bake, 1, 30), task(method.Cool, 1, 30)}
+	p, err := plan.Make([]plan.Bake{{Tasks: loaf, Ready: eat, Strict: 1}, {Tasks: loaf, Ready: eat}}, plan.Kitchen{Ovens: []plan.Oven{{Name: "a"}, {Name: "b"}}})
+	require.NoError(t, err)
+	assert.Equal(t, "07:37", find(t, p, 0, method.Bake).From.Format("15:04"))
+	assert.Equal(t, "07:38", find(t, p, 1, method.Mix).From.Format("15:04"))
+	assert.Equal(t, "Sat 07:17", clock(p.Begin))
+}
+
+// Where no hour suits, what waits too long is said, and all else is kept.
+func TestWhatCannotBeHelpedIsSaid(t *testing.T) {
+	bread := []method.Task{task(method.Mix, 10, 0), task(method.Prove, 1, 400), task(method.Shape, 5, 0), task(method.Chill, 1, 0)}
+	p, err := plan.Make([]plan.Bake{{Tasks: bread, Ready: eat}}, plan.Kitchen{Awake: [2]string{"12:00", "12:30"}})
+	require.NoError(t, err)
+	assert.False(t, p.Feasible)
+	require.Len(t, p.Broken, 1)
+	// mixed and set by 12:30 two days before, risen at 19:10, shaped at noon of the next day
+	assert.Equal(t, "Thu 12:19", clock(find(t, p, 0, method.Mix).From))
+	assert.Equal(t, "Fri 12:24", clock(find(t, p, 0, method.Shape).From))
+	assert.Equal(t, "“prove 1/400.” would wait 17 h 14; it keeps 1 h.", p.Broken[0])
+}
+
+// Somebody who works past midnight is awake then, and not at noon.
+func TestHoursPastMidnight(t *testing.T) {
+	p, err := plan.Make([]plan.Bake{{Tasks: []method.Task{task(method.Mix, 10, 0), task(method.Chill, 1, 60)}, Ready: eat.Add(6 * time.Hour)}}, plan.Kitchen{Awake: [2]string{"18:00", "02:00"}})
+	require.NoError(t, err)
+	assert.Equal(t, "Sat 01:49", clock(find(t, p, 0, method.Mix).From))
+	p, err = plan.Make([]plan.Bake{{Tasks: []method.Task{task(method.Mix, 10, 0), task(method.Chill, 1, 60)}, Ready: eat.Add(14 * time.Hour)}}, plan.Kitchen{Awake: [2]string{"18:00", "02:00"}})
+	require.NoError(t, err)
+	assert.Equal(t, "Sat 21:49", clock(find(t, p, 0, method.Mix).From), "11 minutes and an hour before 23:00")
+}
+
 // What should have begun is late, by how much, and what would do is named.
 func TestWhatIsLate(t *testing.T) {
 	tasks := []method.Task{task(method.Soak, 5, 240), task(method.Mix, 10, 0), task(method.Bake, 1, 40), task(method.Cool, 1, 60)}
