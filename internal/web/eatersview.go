@@ -167,7 +167,7 @@ func (s *Server) menuOf(m table.Menu, who []store.Person, all []*store.Recipe) *
 		if b.Wanted > serves {
 			q.Set("scale", measure.Digits(b.Wanted/serves, 2))
 		}
-		todo = append(todo, plannedBake{r.ID, q})
+		todo = append(todo, plannedBake{id: r.ID, query: q})
 		v.Bakes = append(v.Bakes, mb)
 	}
 	if len(todo) > 0 {

@@ -17,16 +17,24 @@ import (
 	"kollaris/core/plan"
 	"kollaris/core/yeast"
 	"kollaris/format"
-	"kollaris/internal/store"
 )
 
 // planFields are the fields of a plan's form beside the bakes'.
 var planFields = []string{"eat", "from", "to", "cooks", "room", "b"}
 
-// plannedBake is a bake of a plan's address: a recipe and what is asked of it.
+// plannedBake is a bake of a plan's address: a recipe and what is asked of it, or a kept version.
 type plannedBake struct {
 	id    int64
+	kept  bool // id is a version's
 	query url.Values
+}
+
+// code is how a bake stands in an address: "3:diet=keto", or "v12" for a version.
+func (b plannedBake) code() string {
+	if b.kept {
+		return fmt.Sprintf("v%d", b.id)
+	}
+	return fmt.Sprintf("%d:%s", b.id, b.query.Encode())
 }
 
 // maxCooks is how many a home kitchen holds. Source: practice.
@@ -41,10 +49,10 @@ func (s *Server) plan(c *gin.Context) error {
 			of[name] = values
 		}
 	}
-	return s.showPlan(c, []plannedBake{{paramID(c), of}}, query)
+	return s.showPlan(c, []plannedBake{{id: paramID(c), query: of}}, query)
 }
 
-// plans is the timetable of several: each b is a recipe's id, a colon and what is asked of it.
+// plans is the timetable of several bakes, each a b as plannedBake.code writes it.
 func (s *Server) plans(c *gin.Context) error {
 	query := c.Request.URL.Query()
 	return s.showPlan(c, plannedBakes(query), query)
@@ -55,31 +63,42 @@ func plannedBakes(query url.Values) []plannedBake {
 	var bakes []plannedBake
 	for _, b := range query["b"] {
 		id, asked, _ := strings.Cut(b, ":")
+		id, kept := strings.CutPrefix(id, "v")
 		n, err := strconv.ParseInt(id, 10, 64)
 		q, err2 := url.ParseQuery(asked)
 		if err != nil || err2 != nil {
 			continue
 		}
-		bakes = append(bakes, plannedBake{n, q})
+		bakes = append(bakes, plannedBake{n, kept, q})
 	}
 	return bakes
 }
 
-// planned is a bake of a plan, adapted, with its time foretold.
-func (s *Server) planned(c *gin.Context, b plannedBake) (*store.Recipe, adapt.Request, *adapt.Result, error) {
+// planned is a bake of a plan with its time foretold: adapted, or as it was kept.
+func (s *Server) planned(c *gin.Context, b plannedBake) (title string, res *adapt.Result, err error) {
+	if b.kept {
+		ver, err := s.store.Version(c, b.id)
+		switch {
+		case err != nil:
+			return "", nil, err
+		case ver.Result != nil:
+			return ver.Title, ver.Result.Predict(s.kit.Kitchen), nil
+		}
+		b = plannedBake{id: ver.Recipe} // the written recipe itself
+	}
 	r, err := s.store.Recipe(c, b.id)
 	if err != nil {
-		return nil, adapt.Request{}, nil, err
+		return "", nil, err
 	}
 	if err := s.reread(c, r); err != nil {
-		return nil, adapt.Request{}, nil, err
+		return "", nil, err
 	}
 	req, _ := adapt.ParseRequest(b.query, s.kit.Larder)
 	if err := s.lay(c, &req); err != nil {
-		return nil, req, nil, err
+		return "", nil, err
 	}
-	res, err := adapt.Predicted(r.Doc, req, s.kit)
-	return r, req, res, err
+	res, err = adapt.Predicted(r.Doc, req, s.kit)
+	return r.Title, res, err
 }
 
 func cannotBake(title string, res *adapt.Result) string {
@@ -90,7 +109,7 @@ func cannotBake(title string, res *adapt.Result) string {
 func planAddress(bakes []plannedBake) string {
 	v := url.Values{}
 	for _, b := range bakes {
-		v.Add("b", fmt.Sprintf("%d:%s", b.id, b.query.Encode()))
+		v.Add("b", b.code())
 	}
 	return "/plans?" + v.Encode()
 }
@@ -110,31 +129,31 @@ func (s *Server) showPlan(c *gin.Context, bakes []plannedBake, query url.Values)
 	var todo []plan.Bake
 	var names []string
 	for _, b := range bakes {
-		r, req, res, err := s.planned(c, b)
+		title, res, err := s.planned(c, b)
 		if err != nil {
 			return err
 		}
 		if len(bakes) == 1 {
-			v.Title = r.Title
+			v.Title = title
 		}
 		if strings.HasPrefix(v.Action, "/recipes/") {
-			v.Rail = rail(r.ID, "plan", req.Values().Encode())
-			for name, values := range req.Values() {
+			v.Rail = rail(b.id, "plan", res.Request.Values().Encode())
+			for name, values := range res.Request.Values() {
 				for _, val := range values {
 					v.Hidden = append(v.Hidden, hidden{name, val})
 				}
 			}
 			slices.SortFunc(v.Hidden, func(a, b hidden) int { return strings.Compare(a.Name+a.Value, b.Name+b.Value) })
 		} else {
-			v.Hidden = append(v.Hidden, hidden{"b", fmt.Sprintf("%d:%s", b.id, b.query.Encode())})
+			v.Hidden = append(v.Hidden, hidden{"b", b.code()})
 		}
 		if res.Refused != nil {
-			v.Faults = append(v.Faults, cannotBake(r.Title, res))
+			v.Faults = append(v.Faults, cannotBake(title, res))
 			continue
 		}
-		d := req.Demand()
-		todo = append(todo, plan.Bake{Name: r.Title, Tasks: res.Method, Ready: eat, Strict: len(d.Diets) + len(d.Bans)})
-		names = append(names, r.Title)
+		d := res.Request.Demand()
+		todo = append(todo, plan.Bake{Name: title, Tasks: res.Method, Ready: eat, Strict: len(d.Diets) + len(d.Bans)})
+		names = append(names, title)
 	}
 	if len(names) > 1 {
 		v.Names = phrase.And(names)

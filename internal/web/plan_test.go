@@ -75,6 +75,23 @@ func TestAPlanOfOneByItsAddress(t *testing.T) {
 	assert.Contains(t, body, "<h1>Plain loaf</h1>")
 }
 
+// A kept version is planned as it was worked out then.
+func TestThePlanOfAKeptVersion(t *testing.T) {
+	s := newSite(t)
+	at := s.shelve("Plain loaf\nServes 10\n\n240 g plain flour\n100 g sugar\n100 g butter\n2 eggs\n150 ml milk\n2 tsp baking powder\n\nMix. Bake in a 9x5 in loaf tin at 180C for 45 minutes.")
+	code, _, loc := s.post(at+"/versions", url.Values{"diet": {"egg-free"}})
+	require.Equal(t, 303, code)
+	version := strings.TrimPrefix(loc, "/versions/")
+	_, body := s.get(loc)
+	assert.Contains(t, body, `href="/plans?b=v`+version+`"`)
+	code, body = s.get("/plans?b=v" + version + "&eat=2099-12-05T09:00")
+	require.Equal(t, 200, code)
+	body = html.UnescapeString(body)
+	assert.Contains(t, body, "Plain loaf, egg-free")
+	assert.Contains(t, body, "Stir 14 g ground flax")
+	assert.Contains(t, body, `<input type="hidden" name="b" value="v`+version+`"`)
+}
+
 // Several bakes share the ovens, and the strictest comes first.
 func TestThePlanOfSeveral(t *testing.T) {
 	s := newSite(t)

@@ -37,15 +37,15 @@ func (s *Server) shop(c *gin.Context) error {
 	var names []string
 	v := shopView{Back: "/plans?" + query.Encode(), Text: "/plans/shop.txt?" + query.Encode(), CSV: "/plans/shop.csv?" + query.Encode()}
 	for _, b := range plannedBakes(query) {
-		r, _, res, err := s.planned(c, b)
+		title, res, err := s.planned(c, b)
 		if err != nil {
 			return err
 		}
 		if res.Refused != nil {
-			v.Faults = append(v.Faults, cannotBake(r.Title, res))
+			v.Faults = append(v.Faults, cannotBake(title, res))
 			continue
 		}
-		results, names = append(results, res), append(names, r.Title)
+		results, names = append(results, res), append(names, title)
 	}
 	v.Names = phrase.And(names)
 	if len(names) == 0 {
