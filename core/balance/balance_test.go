@@ -217,3 +217,25 @@ func TestPiecesAreNoPartOfTheBatter(t *testing.T) {
 func TestAmmoniumGivesAmmoniaToo(t *testing.T) {
 	assert.InDelta(t, 2*1000/79.06, balance.Add(items("ammonium-carbonate", 1)).Gas(), 0.02)
 }
+
+// From which share of the flour soda that meets no acid is tasted, by kind; where cocoa, molasses
+// or fruit hide it, from three times as much. A twenty-fifth of cocoa is just enough.
+func TestFromWhichShareSodaIsTasted(t *testing.T) {
+	plain := balance.Add(items("plain-flour", 250))
+	for k, want := range map[recipe.Kind]float64{recipe.QuickBread: 0.25, recipe.AllInCake: 0.25, recipe.SodaBread: 0.4, recipe.Biscuit: 1.5, recipe.Pastry: 1.5} {
+		assert.Equal(t, want, plain.SodaTasted(k), k)
+	}
+	for _, c := range []struct {
+		id    string
+		grams float64
+		hides bool
+	}{
+		{"cocoa", 10, true}, {"cocoa", 9.9, false}, {"treacle", 25, true}, {"treacle", 24.9, false}, {"banana", 100, true}, {"banana", 99, false},
+		{"dark-brown-sugar", 25, true}, {"sugar", 250, false}, {"instant-coffee", 10, true},
+	} {
+		b := balance.Add(items("plain-flour", 250, c.id, c.grams))
+		assert.Equal(t, map[bool]float64{true: 0.8, false: 0.25}[c.hides], b.SodaTasted(recipe.AllInCake), c)
+		assert.Equal(t, map[bool]float64{true: 0.8, false: 0.4}[c.hides], b.SodaTasted(recipe.SodaBread), c)
+	}
+	assert.Equal(t, 0.25, balance.Add(items("cocoa", 50)).SodaTasted(recipe.AllInCake), "no flour")
+}

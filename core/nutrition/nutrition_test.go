@@ -26,7 +26,7 @@ func TestFactorsOfTheLaw(t *testing.T) {
 		kcal   float64
 	}{
 		{larder.Protein, nil, 4}, {larder.Fat, nil, 9}, {larder.Alcohol, nil, 7}, {larder.Carbohydrate, nil, 4},
-		{larder.Carbohydrate, []larder.Column{larder.Fibre}, 2}, {larder.Carbohydrate, []larder.Column{larder.Xylitol}, 2.4}, {larder.Carbohydrate, []larder.Column{larder.Erythritol}, 0},
+		{larder.Carbohydrate, []larder.Column{larder.Fibre}, 2}, {larder.Carbohydrate, []larder.Column{larder.Xylitol}, 2.4}, {larder.Carbohydrate, []larder.Column{larder.Erythritol}, 0}, {larder.Carbohydrate, []larder.Column{larder.Allulose}, 0.4},
 	} {
 		var f larder.Facts
 		f[c.column] = 10

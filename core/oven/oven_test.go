@@ -2,7 +2,10 @@ package oven_test
 
 import (
 	"context"
+	"fmt"
 	"math"
+	"os"
+	"strings"
 	"testing"
 	"time"
 
@@ -342,4 +345,41 @@ func BenchmarkForetell(b *testing.B) {
 		_, err := oven.Foretell(k, now)
 		require.NoError(b, err)
 	}
+}
+
+// How full is too full, and what it is called, on both sides of each limit.
+func TestHowFullIsCalledWhat(t *testing.T) {
+	std, ok := tin.Parse("loaf 9x5 in")
+	require.True(t, ok)
+	for share, want := range map[float64]string{
+		0.20: "low: it comes out flat and is done early", 0.32: "low: it comes out flat and is done early", 0.34: "on the low side", 0.47: "on the low side",
+		0.49: "a usual fill", 0.6: "a usual fill", 0.9: "too full: it may run over",
+	} {
+		mass := 500.0
+		for range 60 { // by what the kind's batter weighs
+			mass *= share / oven.FillOf(recipe.QuickBread, measure.Grams(mass), std).Share
+		}
+		f := oven.FillOf(recipe.QuickBread, measure.Grams(mass), std)
+		assert.InDelta(t, share, f.Share, 1e-6)
+		assert.Equal(t, want, f.Words, "%g", share)
+		assert.Equal(t, share > 0.8, f.TooMuch > 0, "%g", share)
+		assert.Equal(t, f.TooMuch > 0, f.Over() != "")
+	}
+}
+
+// The figures of every kind and oven stand in a list that a person reads; a changed one shows.
+// WRITE=1 prints it anew.
+func TestTheFiguresOfTheOven(t *testing.T) {
+	var b strings.Builder
+	for _, x := range oven.Constants() {
+		fmt.Fprintf(&b, "%s: %s (%s)\n", x.What, x.Value, x.Source)
+	}
+	const file = "testdata/figures.txt"
+	if os.Getenv("WRITE") != "" {
+		require.NoError(t, os.MkdirAll("testdata", 0o755))
+		require.NoError(t, os.WriteFile(file, []byte(b.String()), 0o644))
+	}
+	want, err := os.ReadFile(file)
+	require.NoError(t, err)
+	assert.Equal(t, string(want), b.String())
 }
