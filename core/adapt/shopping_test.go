@@ -9,6 +9,7 @@ import (
 	"kollaris/core/adapt"
 	"kollaris/core/diet"
 	"kollaris/core/larder"
+	"kollaris/core/recipe"
 )
 
 // What two bakes need together, less what is in the house, in the household's packs; eggs whole,
@@ -54,4 +55,36 @@ func TestShoppingForTwo(t *testing.T) {
 	assert.Less(t, at["apple"], at["egg"])
 	assert.Less(t, at["egg"], at["plain-flour"])
 	assert.Less(t, at["plain-flour"], at["salt"])
+}
+
+// What harms nobody comes first: a gluten-free bake before one of wheat, by allergens and bans,
+// not by a diet of choice; where each harms the other they only clash.
+func TestWhichBakeComesBeforeWhich(t *testing.T) {
+	kit := adapt.DefaultKit()
+	wheat := read(t, "Loaf\nServes 8\n\n250 g plain flour\n100 g sugar\n100 g butter\n2 eggs\n2 tsp baking powder\n\nMix. Bake at 180C.")
+	nutty := read(t, "Nut cake\nServes 8\n\n250 g ground almonds\n100 g sugar\n4 eggs\n\nMix. Bake at 180C.")
+	of := func(r *recipe.Recipe, req adapt.Request) *adapt.Result {
+		res, err := adapt.Adapt(r, req, kit)
+		require.NoError(t, err)
+		require.Nil(t, res.Refused)
+		return res
+	}
+	plain, free := of(wheat, adapt.Request{}), of(wheat, adapt.Request{Diets: []diet.ID{diet.GlutenFree}})
+	noNuts := of(wheat, adapt.Request{Bans: []string{"nuts"}})
+	almond := of(nutty, adapt.Request{Diets: []diet.ID{diet.GlutenFree}})
+	sweetless := of(wheat, adapt.Request{Diets: []diet.ID{diet.LowSugar}})
+	for _, c := range []struct {
+		results []*adapt.Result
+		before  [][]int
+		clash   [][2]int
+	}{
+		{[]*adapt.Result{plain, free}, [][]int{nil, {0}}, nil}, {[]*adapt.Result{free, plain}, [][]int{{1}, nil}, nil},
+		{[]*adapt.Result{plain, plain}, [][]int{nil, nil}, nil}, {[]*adapt.Result{plain, sweetless}, [][]int{nil, nil}, nil},
+		{[]*adapt.Result{noNuts, almond}, [][]int{nil, nil}, [][2]int{{0, 1}}}, // wheat for one, nuts for the other
+		{[]*adapt.Result{almond, plain, free}, [][]int{{1}, nil, {1}}, nil},
+	} {
+		before, clash := adapt.Orders(c.results, kit)
+		assert.Equal(t, c.before, before)
+		assert.Equal(t, c.clash, clash)
+	}
 }

@@ -58,7 +58,7 @@ func newBoard(k Kitchen, awake [2]int, end time.Time) *board {
 }
 
 // place puts the blocks of a bake on the board, as late as they may: the last ends ready
-// minutes before the end, and all is in the oven before the bakes that are less strict begin,
+// minutes before the end, and all is in the oven before those that it has to come before begin,
 // first minutes before the end (0 for none). It is false where there is no room within the
 // horizon.
 func (b *board) place(parts []*block, ready, first int) bool {
@@ -258,12 +258,11 @@ func (b *board) better(o *board) bool {
 	return b.early() < o.early()
 }
 
-// dusty is when the first of the bakes that are less strict than one begins, minutes before the
-// end; 0 where none is placed.
-func (b *board) dusty(bakes []Bake, strict int) int {
+// dusty is when the first of some bakes begins, minutes before the end; 0 where none is placed.
+func (b *board) dusty(before []int) int {
 	first := 0
 	for _, p := range b.items {
-		if bakes[p.bake].Strict < strict {
+		if slices.Contains(before, p.bake) {
 			first = max(first, p.from)
 		}
 	}

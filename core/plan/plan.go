@@ -24,9 +24,9 @@ type Bake struct {
 	Name  string
 	Tasks []method.Task // with the bake foretold (method.Timed)
 	Ready time.Time     // when it is eaten or fetched
-	// Strict is how much its eaters must be without: of several bakes the strictest comes
-	// first, on clean tools. Bakes of one strictness may come in any order.
-	Strict int
+	// Before are the bakes, by their place, that hold what this one's eaters must not have: it is in
+	// the oven before they are begun, on clean tools.
+	Before []int
 }
 
 // Oven is one that may be used.
@@ -137,17 +137,11 @@ func search(bakes []Bake, parts [][]*block, k Kitchen, awake [2]int, end time.Ti
 	for n := range order {
 		order[n] = n
 	}
-	// the strictest is placed last, and so comes to stand first
-	slices.SortStableFunc(order, func(a, b int) int {
-		if bakes[a].Strict != bakes[b].Strict {
-			return bakes[a].Strict - bakes[b].Strict
-		}
-		return bakes[b].Ready.Compare(bakes[a].Ready)
-	})
+	slices.SortStableFunc(order, func(a, b int) int { return bakes[b].Ready.Compare(bakes[a].Ready) })
 	try := func(order []int) {
 		b := newBoard(k, awake, end)
 		for _, n := range order {
-			if !b.place(parts[n], minutesBack(end, bakes[n].Ready), b.dusty(bakes, bakes[n].Strict)) {
+			if !b.place(parts[n], minutesBack(end, bakes[n].Ready), b.dusty(bakes[n].Before)) {
 				return
 			}
 		}
@@ -156,25 +150,38 @@ func search(bakes []Bake, parts [][]*block, k Kitchen, awake [2]int, end time.Ti
 		}
 	}
 	if len(bakes) > tryAll {
-		try(order)
-		slices.SortStableFunc(order, func(a, b int) int { // and the longest first, of one strictness
-			if bakes[a].Strict != bakes[b].Strict {
-				return bakes[a].Strict - bakes[b].Strict
-			}
-			return length(parts[b]) - length(parts[a])
-		})
-		try(order)
+		try(lastFirst(bakes, order))
+		slices.SortStableFunc(order, func(a, b int) int { return length(parts[b]) - length(parts[a]) })
+		try(lastFirst(bakes, order))
 		return best, false
 	}
 	permute(order, 0, func(o []int) {
-		for n := 1; n < len(o); n++ {
-			if bakes[o[n-1]].Strict > bakes[o[n]].Strict {
-				return
-			}
+		if slices.Equal(o, lastFirst(bakes, o)) {
+			try(o)
 		}
-		try(o)
 	})
 	return best, true
+}
+
+// lastFirst is an order in which each bake is placed after those that it comes before, since
+// what is placed last comes to stand first; where that goes in a circle the order stays.
+func lastFirst(bakes []Bake, order []int) []int {
+	var out []int
+	for len(out) < len(order) {
+		next := -1
+		for _, n := range order {
+			free := !slices.Contains(out, n) && !slices.ContainsFunc(bakes[n].Before, func(m int) bool { return m != n && m < len(bakes) && !slices.Contains(out, m) })
+			if free {
+				next = n
+				break
+			}
+		}
+		if next < 0 { // a circle
+			next = order[slices.IndexFunc(order, func(n int) bool { return !slices.Contains(out, n) })]
+		}
+		out = append(out, next)
+	}
+	return out
 }
 
 // permute calls with every order of a list from a place on.

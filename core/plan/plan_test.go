@@ -139,7 +139,7 @@ func TestAProofGoesByTheRoom(t *testing.T) {
 	}
 }
 
-// The strictest eater's bake comes first, whatever the others take.
+// What must not meet the others comes first, whatever they take.
 func TestTheStrictestComesFirst(t *testing.T) {
 	loaf := []method.Task{task(method.Mix, 20, 0), task(method.Bake, 1, 30), task(method.Cool, 1, 30)}
 	for _, strict := range []int{0, 1, 2} {
@@ -147,13 +147,13 @@ func TestTheStrictestComesFirst(t *testing.T) {
 		for n := range 3 {
 			b := plan.Bake{Name: fmt.Sprint(n), Tasks: loaf, Ready: eat}
 			if n == strict {
-				b.Strict = 2
+				b.Before = []int{0, 1, 2}
 			}
 			bakes = append(bakes, b)
 		}
 		p, err := plan.Make(bakes, plan.Kitchen{})
 		require.NoError(t, err)
-		assert.Equal(t, fmt.Sprint(strict)+" first, on clean tools and with nothing else dusty about: it has to be without the most.", p.Order)
+		assert.Regexp(t, fmt.Sprintf(`^%d before \d and \d: on clean tools`, strict), p.Order)
 		first := find(t, p, strict, method.Bake)
 		for n := range 3 {
 			if n != strict {
@@ -168,13 +168,13 @@ func TestTheStrictestComesBeforeTheNight(t *testing.T) {
 	short := []method.Task{task(method.Mix, 10, 0), task(method.Bake, 1, 20), task(method.Cool, 1, 20)}
 	long := []method.Task{task(method.Mix, 30, 0), task(method.Rest, 0, 30), task(method.Bake, 1, 90), task(method.Cool, 1, 90)}
 	k := plan.Kitchen{Awake: [2]string{"07:30", "22:30"}, Ovens: []plan.Oven{{Name: "a"}, {Name: "b"}}}
-	begin := func(strict int) (a, b plan.Placed) {
-		p, err := plan.Make([]plan.Bake{{Name: "short", Tasks: short, Ready: eat, Strict: strict}, {Name: "long", Tasks: long, Ready: eat}}, k)
+	begin := func(before ...int) (a, b plan.Placed) {
+		p, err := plan.Make([]plan.Bake{{Name: "short", Tasks: short, Ready: eat, Before: before}, {Name: "long", Tasks: long, Ready: eat}}, k)
 		require.NoError(t, err)
-		assert.Equal(t, strict == 0, p.Order == "")
+		assert.Equal(t, len(before) == 0, p.Order == "")
 		return find(t, p, 0, method.Bake), find(t, p, 1, method.Mix)
 	}
-	a, b := begin(0)
+	a, b := begin()
 	assert.True(t, b.From.Before(a.From), "the long one in the evening, the short one in the morning")
 	a, b = begin(1)
 	assert.False(t, b.From.Before(a.Hands), "in the oven before the other is mixed")
@@ -184,7 +184,7 @@ func TestTheStrictestComesBeforeTheNight(t *testing.T) {
 // from 7:17 on; it cools when it will.
 func TestTheStrictestIsInTheOvenBeforeTheOtherIsMixed(t *testing.T) {
 	loaf := []method.Task{task(method.Mix, 20, 0), task(method.Bake, 1, 30), task(method.Cool, 1, 30)}
-	p, err := plan.Make([]plan.Bake{{Tasks: loaf, Ready: eat, Strict: 1}, {Tasks: loaf, Ready: eat}}, plan.Kitchen{Ovens: []plan.Oven{{Name: "a"}, {Name: "b"}}})
+	p, err := plan.Make([]plan.Bake{{Tasks: loaf, Ready: eat, Before: []int{1}}, {Tasks: loaf, Ready: eat}}, plan.Kitchen{Ovens: []plan.Oven{{Name: "a"}, {Name: "b"}}})
 	require.NoError(t, err)
 	assert.Equal(t, "07:37", find(t, p, 0, method.Bake).From.Format("15:04"))
 	assert.Equal(t, "07:38", find(t, p, 1, method.Mix).From.Format("15:04"))
@@ -212,6 +212,28 @@ func TestHoursPastMidnight(t *testing.T) {
 	p, err = plan.Make([]plan.Bake{{Tasks: []method.Task{task(method.Mix, 10, 0), task(method.Chill, 1, 60)}, Ready: eat.Add(14 * time.Hour)}}, plan.Kitchen{Awake: [2]string{"18:00", "02:00"}})
 	require.NoError(t, err)
 	assert.Equal(t, "Sat 21:49", clock(find(t, p, 0, method.Mix).From), "11 minutes and an hour before 23:00")
+}
+
+// Orders that hang together are kept; of those that go in a circle what can be.
+func TestOrdersOfSeveral(t *testing.T) {
+	loaf := []method.Task{task(method.Mix, 20, 0), task(method.Bake, 1, 30), task(method.Cool, 1, 30)}
+	for _, before := range [][][]int{{{1}, {2}, {}}, {{}, {0}, {1}}, {{1}, {2}, {0}}, {{0}, {9}, {}}, {{1, 2, 3, 4, 5}, {2}, {3}, {4}, {5}, {}}} {
+		var bakes []plan.Bake
+		for n, b := range before {
+			bakes = append(bakes, plan.Bake{Name: fmt.Sprint(n), Tasks: loaf, Ready: eat, Before: b})
+		}
+		p, err := plan.Make(bakes, plan.Kitchen{Ovens: []plan.Oven{{Name: "a"}, {Name: "b"}}})
+		require.NoError(t, err, before)
+		assert.Equal(t, len(bakes) <= 5, p.Whole)
+		circle := len(before) == 3 && len(before[0]) == 1 && before[0][0] == 1 && len(before[2]) == 1
+		for n, b := range before {
+			for _, m := range b {
+				if m != n && m < len(before) && !circle {
+					assert.False(t, find(t, p, m, method.Mix).From.Before(find(t, p, n, method.Bake).Hands), "%v: %d before %d", before, n, m)
+				}
+			}
+		}
+	}
 }
 
 // What should have begun is late, by how much, and what would do is named.
@@ -333,7 +355,11 @@ func TestTheDemosBreakfast(t *testing.T) {
 		}
 		res, err := adapt.Predicted(rd.Recipe, req, adapt.DefaultKit())
 		require.NoError(t, err)
-		bakes = append(bakes, plan.Bake{Name: name, Tasks: res.Method, Ready: eat, Strict: len(req.Diets)})
+		b := plan.Bake{Name: name, Tasks: res.Method, Ready: eat}
+		if n == 0 {
+			b.Before = []int{1, 2, 3}
+		}
+		bakes = append(bakes, b)
 	}
 	p, err := plan.Make(bakes, plan.Kitchen{Ovens: []plan.Oven{{Name: "gas oven", Preheat: 15}, {Name: "small oven", Preheat: 20}}, Awake: [2]string{"06:00", "22:30"}})
 	require.NoError(t, err)

@@ -2,6 +2,7 @@ package plan
 
 import (
 	"fmt"
+	"strings"
 	"time"
 
 	"kollaris/core/method"
@@ -47,19 +48,22 @@ func Long(m int) string { return long(m) }
 
 func clip(s string) string { return phrase.Clip(s, 40) }
 
-// orderWords says which bake comes first, and why.
+// orderWords says which bake comes before which, and why.
 func orderWords(bakes []Bake) string {
-	most, least := bakes[0], bakes[0]
-	for _, b := range bakes[1:] {
-		if b.Strict > most.Strict {
-			most = b
+	var out []string
+	for n, b := range bakes {
+		var before []string
+		for _, m := range b.Before {
+			if m != n && m < len(bakes) {
+				before = append(before, bakes[m].Name)
+			}
 		}
-		if b.Strict < least.Strict {
-			least = b
+		if len(before) > 0 {
+			out = append(out, b.Name+" before "+phrase.And(before))
 		}
 	}
-	if most.Strict == least.Strict {
+	if len(out) == 0 {
 		return ""
 	}
-	return fmt.Sprintf("%s first, on clean tools and with nothing else dusty about: it has to be without the most.", most.Name)
+	return phrase.Capital(strings.Join(out, "; ")) + ": on clean tools, since the latter hold what its eaters must not have."
 }

@@ -127,6 +127,7 @@ func (s *Server) showPlan(c *gin.Context, bakes []plannedBake, query url.Values)
 		k.Ovens = append(k.Ovens, plan.Oven{Name: o.Name})
 	}
 	var todo []plan.Bake
+	var results []*adapt.Result
 	var names []string
 	for _, b := range bakes {
 		title, res, err := s.planned(c, b)
@@ -151,12 +152,22 @@ func (s *Server) showPlan(c *gin.Context, bakes []plannedBake, query url.Values)
 			v.Faults = append(v.Faults, cannotBake(title, res))
 			continue
 		}
-		d := res.Request.Demand()
-		todo = append(todo, plan.Bake{Name: title, Tasks: res.Method, Ready: eat, Strict: len(d.Diets) + len(d.Bans)})
+		todo = append(todo, plan.Bake{Name: title, Tasks: res.Method, Ready: eat})
+		results = append(results, res)
 		names = append(names, title)
 	}
 	if len(names) > 1 {
 		v.Names = phrase.And(names)
+	}
+	before, clash := adapt.Orders(results, s.kit)
+	for n := range todo {
+		todo[n].Before = before[n]
+	}
+	for _, x := range clash {
+		v.Clashes = append(v.Clashes, fmt.Sprintf(
+			"%s and %s each hold what the other’s eaters must not: wash bowls, tins, boards and hands between them, fresh paper and cloth; or bake one another day.",
+			names[x[0]], names[x[1]],
+		))
 	}
 	if len(v.Faults) == 0 {
 		made, err := plan.Make(todo, k)

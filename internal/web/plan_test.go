@@ -92,7 +92,7 @@ func TestThePlanOfAKeptVersion(t *testing.T) {
 	assert.Contains(t, body, `<input type="hidden" name="b" value="v`+version+`"`)
 }
 
-// Several bakes share the ovens, and the strictest comes first.
+// Several bakes share the ovens, and what must not meet the others comes first.
 func TestThePlanOfSeveral(t *testing.T) {
 	s := newSite(t)
 	one := s.shelve("Plain loaf\nServes 10\n\n240 g plain flour\n100 g sugar\n100 g butter\n2 eggs\n150 ml milk\n2 tsp baking powder\n\nMix. Bake in a 9x5 in loaf tin at 180C for 45 minutes.")

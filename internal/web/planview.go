@@ -26,7 +26,8 @@ type planView struct {
 	State         string // "fine" or "look"
 	Late          []lateRow
 	Broken        []string
-	Order         string // which comes first, and why
+	Clashes       []string // bakes between which all has to be cleaned
+	Order         string   // which comes first, and why
 	Lanes         *lanesView
 	Rows          []planRow
 	Calendar      string
