@@ -65,5 +65,5 @@ func orderWords(bakes []Bake) string {
 	if len(out) == 0 {
 		return ""
 	}
-	return phrase.Capital(strings.Join(out, "; ")) + ": on clean tools, since the latter hold what its eaters must not have."
+	return phrase.Capital(strings.Join(out, "; ")) + ": on clean tools, since what comes after holds what the first one’s eaters must not have."
 }

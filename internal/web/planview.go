@@ -86,6 +86,7 @@ const (
 	rowHigh    = 34
 	foldWide   = 64
 	letterWide = 7.4
+	hourWide   = 22 // half of an hour's figure
 )
 
 // foldFrom is the idle time from which a stretch is folded, and beside is what is kept of it.
@@ -234,7 +235,9 @@ func lanesOf(p *plan.Plan, names []string, now time.Time) *lanesView {
 			every = 2 * time.Hour
 		}
 		for t := s.from[n].Truncate(every).Add(every); t.Before(s.to[n]); t = t.Add(every) {
-			v.Ticks = append(v.Ticks, laneTick{s.at(t), t.Format("15:04")})
+			if x := s.at(t); (n == 0 || x > s.x[n]+hourWide) && (n == len(s.from)-1 || x < s.at(s.to[n])-hourWide) {
+				v.Ticks = append(v.Ticks, laneTick{x, t.Format("15:04")})
+			}
 		}
 		if n > 0 {
 			v.Folds = append(v.Folds, laneFold{s.x[n] - foldWide, foldWide, plan.Long(int(s.from[n].Sub(s.to[n-1]) / time.Minute))})
