@@ -387,3 +387,82 @@ func BenchmarkSixBakes(b *testing.B) {
 		}
 	}
 }
+
+// Against exhaustive search: small plans of bakes that are done in one go, one cook, one oven, all
+// times tens of minutes. Every set of beginnings within six hours is tried; the plan begins as
+// late as the best of them.
+func TestAgainstExhaustiveSearch(t *testing.T) {
+	rnd := rand.New(rand.NewPCG(3, 9))
+	const step, preheat = 10, 20
+	type bake struct{ mix, heat, wait, cool int }
+	best := func(bakes []bake) int {
+		start, found := make([]int, len(bakes)), 1<<30
+		ok := func(n int) bool { // the last placed against those before
+			type span struct{ from, to int }
+			hands := func(k int) []span {
+				b, s := bakes[k], start[k]
+				return []span{{s, s - b.mix}, {s - b.mix, s - b.mix - step}, {s - b.mix - step - b.wait, s - b.mix - 2*step - b.wait}}
+			}
+			for k := range n {
+				for _, x := range hands(k) {
+					for _, y := range hands(n) {
+						if x.from > y.to && y.from > x.to {
+							return false
+						}
+					}
+				}
+				inA, inB := start[k]-bakes[k].mix, start[n]-bakes[n].mix
+				outA, outB := inA-step-bakes[k].wait, inB-step-bakes[n].wait
+				near := bakes[k].heat-bakes[n].heat <= 10 && bakes[n].heat-bakes[k].heat <= 10
+				lead := preheat
+				if near {
+					lead = 0
+				}
+				if !(outA >= inB+lead || outB >= inA+lead) {
+					return false
+				}
+			}
+			return true
+		}
+		var try func(n int)
+		try = func(n int) {
+			if n == len(bakes) {
+				begin := 0
+				for k, b := range bakes {
+					lit := start[k] - b.mix + preheat
+					for m, o := range bakes { // another keeps it hot
+						out := start[m] - o.mix - step - o.wait
+						if m != k && start[m]-o.mix > start[k]-b.mix && out < lit && o.heat-b.heat <= 10 && b.heat-o.heat <= 10 {
+							lit = 0
+						}
+					}
+					begin = max(begin, start[k], lit)
+				}
+				found = min(found, begin)
+				return
+			}
+			size := bakes[n].mix + 2*step + bakes[n].wait + bakes[n].cool
+			for s := size; s <= 360; s += step {
+				if start[n] = s; s < found && ok(n) {
+					try(n + 1)
+				}
+			}
+		}
+		try(0)
+		return found
+	}
+	for round := range 60 {
+		var small []bake
+		var todo []plan.Bake
+		for range 2 + rnd.IntN(2) {
+			b := bake{step * (1 + rnd.IntN(3)), 170 + 10*rnd.IntN(4), step * (2 + rnd.IntN(4)), step * rnd.IntN(4)}
+			small = append(small, b)
+			tasks := []method.Task{task(method.Mix, float64(b.mix), 0), task(method.Bake, step, float64(b.wait)), task(method.Cool, step, float64(b.cool))}
+			tasks[1].Oven = measure.Celsius(b.heat)
+			todo = append(todo, plan.Bake{Tasks: tasks, Ready: eat})
+		}
+		p, err := plan.Make(todo, plan.Kitchen{Ovens: []plan.Oven{{Preheat: preheat}}})
+		require.NoError(t, err)
+		assert.Equal(t, best(small), int(eat.Sub(p.Begin)/time.Minute), "round %d: %v", round, small)
+	}
+}
