@@ -95,6 +95,33 @@ func blocksOf(bake int, tasks []method.Task, k Kitchen) []*block {
 	return out
 }
 
+// Wash is the verb of the cleaning between two bakes that must not meet, and washing how long it
+// takes, minutes. Source: practice, 5 to 15 and the cloth.
+const (
+	Wash    method.Verb = "wash"
+	washing             = 15
+)
+
+// cleaned are the blocks of a bake before which all is cleaned.
+func cleaned(parts []*block) []*block {
+	if len(parts) == 0 {
+		return parts
+	}
+	first := *parts[0]
+	first.steps = []step{{
+		task: method.Task{
+			Verb: Wash, Text: "Wash bowls, tins, boards and hands; fresh paper and cloth.", Where: "counter", Step: -1, Inferred: true,
+		},
+		hands: washing,
+	}}
+	for _, s := range parts[0].steps {
+		s.at += washing
+		first.steps = append(first.steps, s)
+	}
+	first.size += washing
+	return append([]*block{&first}, parts[1:]...)
+}
+
 // inOven is when the last of a block that is baked is in the oven, minutes from its beginning; 0
 // where nothing is baked.
 func (b *block) inOven() int {

@@ -27,6 +27,9 @@ type Bake struct {
 	// Before are the bakes, by their place, that hold what this one's eaters must not have: it is in
 	// the oven before they are begun, on clean tools.
 	Before []int
+	// Clash are the bakes that harm this one's eaters as it harms theirs: one comes after the
+	// other, and between them all is cleaned. It stands on both sides.
+	Clash []int
 }
 
 // Oven is one that may be used.
@@ -140,8 +143,17 @@ func search(bakes []Bake, parts [][]*block, k Kitchen, awake [2]int, end time.Ti
 	slices.SortStableFunc(order, func(a, b int) int { return bakes[b].Ready.Compare(bakes[a].Ready) })
 	try := func(order []int) {
 		b := newBoard(k, awake, end)
-		for _, n := range order {
-			if !b.place(parts[n], minutesBack(end, bakes[n].Ready), b.dusty(bakes[n].Before)) {
+		for at, n := range order {
+			blocks, before := parts[n], slices.Clone(bakes[n].Before)
+			for _, m := range bakes[n].Clash {
+				switch {
+				case slices.Contains(order[:at], m): // it stands after this one already
+					before = append(before, m)
+				case slices.Contains(order[at:], m) && m != n:
+					blocks = cleaned(parts[n])
+				}
+			}
+			if !b.place(blocks, minutesBack(end, bakes[n].Ready), b.dusty(before)) {
 				return
 			}
 		}

@@ -214,6 +214,27 @@ func TestHoursPastMidnight(t *testing.T) {
 	assert.Equal(t, "Sat 21:49", clock(find(t, p, 0, method.Mix).From), "11 minutes and an hour before 23:00")
 }
 
+// Where each harms the other one is in the oven before the other begins, which begins with the
+// cleaning: fifteen minutes of hands, whichever comes first.
+func TestCleaningBetweenThoseThatClash(t *testing.T) {
+	short := []method.Task{task(method.Mix, 10, 0), task(method.Bake, 1, 20), task(method.Cool, 1, 20)}
+	long := []method.Task{task(method.Mix, 30, 0), task(method.Bake, 1, 60), task(method.Cool, 1, 60)}
+	p, err := plan.Make([]plan.Bake{{Tasks: short, Ready: eat, Clash: []int{1}}, {Tasks: long, Ready: eat, Clash: []int{0}}}, plan.Kitchen{Ovens: []plan.Oven{{Name: "a"}, {Name: "b"}}})
+	require.NoError(t, err)
+	var washed []plan.Placed
+	for _, x := range p.Tasks {
+		if x.Verb == plan.Wash {
+			washed = append(washed, x)
+		}
+	}
+	require.Len(t, washed, 1)
+	assert.Equal(t, 15*time.Minute, washed[0].Hands.Sub(washed[0].From))
+	first, second := find(t, p, 1, method.Bake), find(t, p, 0, method.Mix)
+	assert.Equal(t, 0, washed[0].Bake, "the short one comes second")
+	assert.False(t, washed[0].From.Before(first.Hands), "the long one is in its oven")
+	assert.Equal(t, washed[0].Hands, second.From)
+}
+
 // Orders that hang together are kept; of those that go in a circle what can be.
 func TestOrdersOfSeveral(t *testing.T) {
 	loaf := []method.Task{task(method.Mix, 20, 0), task(method.Bake, 1, 30), task(method.Cool, 1, 30)}

@@ -164,8 +164,9 @@ func (s *Server) showPlan(c *gin.Context, bakes []plannedBake, query url.Values)
 		todo[n].Before = before[n]
 	}
 	for _, x := range clash {
+		todo[x[0]].Clash, todo[x[1]].Clash = append(todo[x[0]].Clash, x[1]), append(todo[x[1]].Clash, x[0])
 		v.Clashes = append(v.Clashes, fmt.Sprintf(
-			"%s and %s each hold what the other’s eaters must not: wash bowls, tins, boards and hands between them, fresh paper and cloth; or bake one another day.",
+			"%s and %s each hold what the other’s eaters must not: all is washed between them, or bake one another day.",
 			names[x[0]], names[x[1]],
 		))
 	}
