@@ -95,12 +95,11 @@ func blocksOf(bake int, tasks []method.Task, k Kitchen) []*block {
 	return out
 }
 
-// Wash is the verb of the cleaning between two bakes that must not meet, and washing how long it
-// takes, minutes. Source: practice, 5 to 15 and the cloth.
-const (
-	Wash    method.Verb = "wash"
-	washing             = 15
-)
+// Wash is the verb of the cleaning between two bakes that must not meet.
+const Wash method.Verb = "wash"
+
+// washing is how long that cleaning takes, minutes. Source: practice, 5 to 15 and the cloth.
+const washing = 15
 
 // cleaned are the blocks of a bake before which all is cleaned.
 func cleaned(parts []*block) []*block {
