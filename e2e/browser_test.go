@@ -43,7 +43,8 @@ func TestMain(m *testing.M) {
 		os.Exit(1)
 	}
 	opts := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.WindowSize(1280, 800),
-		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true), chromedp.Flag("disable-component-update", true), chromedp.Flag("hide-scrollbars", true))
+		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true), chromedp.Flag("disable-component-update", true), chromedp.Flag("hide-scrollbars", true),
+		chromedp.Flag("force-prefers-reduced-motion", true)) // else a page scrolls smoothly under the click, which then misses on a busy machine
 	alloc, stopAlloc := chromedp.NewExecAllocator(context.Background(), opts...)
 	browser, stopBrowser := chromedp.NewContext(alloc)
 	if err := chromedp.Do(browser); err != nil {

@@ -219,6 +219,8 @@ func TestWhatIsTakenForWhat(t *testing.T) {
 	curd := "Lemon cake\nServes 10\n\n200 g plain flour\n150 g butter\n150 g sugar\n3 eggs\n2 tsp baking powder\n100 ml milk\n\nFilling:\n150 g lemon curd\n\nMix all. Bake in two 20 cm round tins at 180C for 25 minutes. Sandwich with the curd."
 	quiche := "Leek quiche\nServes 8\n\nPastry:\n200 g plain flour\n100 g butter\n3 tbsp cold water\n\nFilling:\n3 eggs\n300 ml double cream\n1 leek\n\nRub the butter into the flour, add the water, roll out and line a 23 cm tart tin. Bake blind 15 minutes at 200C. Beat the filling, pour in and bake 30 minutes at 170C."
 	swirls := "Swirls\nMakes 12\n\nDough:\n500 g strong flour\n7 g instant yeast\n250 ml milk\n75 g butter\n50 g sugar\n1 egg\n1 tsp salt\n\nFilling:\n80 g butter\n100 g light brown sugar\n\nIcing:\n100 g icing sugar\n1 tbsp milk\n\nKnead, prove, roll out, fill, roll up, cut, prove, bake 25 minutes at 190C. Ice."
+	galette := "Plum galette\nServes 6\n\nPastry:\n200 g plain flour\n120 g cold butter, cubed\n4 tbsp ice water\n500 g plums, sliced\n60 g sugar\n1 egg, beaten, to glaze\n\nRub butter into flour, bring together with the water. Roll out, lay the plums on it. Fold the edges, brush with egg. Bake 40 minutes at 200C."
+	crumble := "Apple crumble\nServes 6\n\n800 g apples, sliced\n50 g sugar\n\nFor the crumble:\n150 g plain flour\n100 g butter\n75 g demerara sugar\n\nRub the butter into the flour, stir in the sugar. Scatter over the apples. Bake 40 minutes at 180C."
 	bread := "Milk bread\nServes 12\n\n500 g strong flour\n300 ml milk\n100 g yogurt\n50 g butter\n7 g instant yeast\n8 g salt\n\nKnead, prove, shape in a 2 lb loaf tin, prove, bake 30 minutes at 200C."
 	for _, c := range []struct{ text, asks, want string }{
 		{tart, "diet=low-sugar", "jam-topping=half-jam"}, {tart, "limit=added-sugars:2", "jam-topping=chia-jam"}, {tart, "limit=added-sugars:2&ban=chia", "jam-topping=starch-jam"},
@@ -226,6 +228,7 @@ func TestWhatIsTakenForWhat(t *testing.T) {
 		{curd, "diet=egg-free", "curd-topping=starch-curd"}, {curd, "limit=added-sugars:2", "curd-topping=own-curd"},
 		{curd, "diet=vegan&limit=added-sugars:2", "curd-topping=starch-curd-sweetener"}, {curd, "diet=vegan&diet=keto", "curd-topping=agar-curd"},
 		{quiche, "diet=dairy-free", "butter=plant-block"}, {quiche, "diet=dairy-free&ban=nuts", "butter=plant-block"}, {quiche, "diet=lactose-free", "cream-topping=lactose-free-cream"},
+		{galette, "diet=egg-free", "egg-topping=oat-glaze"}, {galette, "diet=dairy-free", "butter=plant-block"}, {crumble, "diet=dairy-free", "butter=plant-block"},
 		{swirls, "diet=low-sugar", "sugar=blend sugar-topping=brown-blend sugar-topping.icing=icing-sweetener"},
 		{swirls, "diet=low-sugar&swap=sugar-topping.icing:allulose", "sugar-topping=brown-blend sugar-topping.icing=allulose"},
 		{swirls, "diet=low-sugar&swap=sugar-topping:erythritol", "sugar-topping=erythritol sugar-topping.icing=erythritol"}, // of all, where none is named

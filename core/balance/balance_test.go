@@ -117,6 +117,9 @@ func TestKinds(t *testing.T) {
 		{recipe.Choux, rec("Choux puffs", "Beat the eggs in.", "plain-flour", 75, "butter", 60, "water", 150, "egg", 120)},
 		{recipe.QuickBread, rec("Choux puffs", "Beat.", "plain-flour", 75, "butter", 60, "water", 150)}, // nothing puffs them
 		{recipe.Pastry, rec("Jam tarts", "Rub in.", "plain-flour", 200, "butter", 100, "water", 40)},
+		{recipe.Pastry, rec("Plum galette", "Rub in.", "plain-flour", 200, "butter", 120, "water", 60, "plums", 500)}, // the fruit lies on it
+		{recipe.Pastry, rec("Apple crumble", "Rub in.", "apple", 800, "plain-flour", 150, "butter", 100, "demerara-sugar", 75, "oats", 50)},
+		{recipe.QuickBread, rec("Apple pie loaf", "Stir.", "plain-flour", 200, "sugar", 100, "milk", 150, "egg", 100)}, // too wet for one
 		{recipe.Brownie, rec("Walnut brownies", "Melt.", "plain-flour", 90, "butter", 150, "dark-chocolate", 200, "sugar", 250, "egg", 150)},
 		{recipe.Custard, rec("Custard tart", "Whisk.", "plain-flour", 200, "butter", 100, "egg", 150, "milk", 300)},
 		{recipe.WhiteFoam, rec("Meringues", "Whisk.", "egg-white", 120, "caster-sugar", 220)},

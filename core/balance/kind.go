@@ -36,7 +36,7 @@ var (
 	wordCustard    = regexp.MustCompile(`(?i)\b(?:custards?|quiches?|curd tarts?|lemon tart|flans?|clafoutis|cr[eè]me (?:caramel|br[uû]l[eé]e)|pumpkin (?:pie|tart))\b`)
 	wordBrownie    = regexp.MustCompile(`(?i)\b(?:brownies?|blondies?)\b`)
 	wordWhite      = regexp.MustCompile(`(?i)\b(?:meringues?|pavlovas?|macarons?|angel(?: food)? cake|dacquoises?)\b`)
-	wordPastry     = regexp.MustCompile(`(?i)\b(?:shortcrust|short pastry|sweet pastry|pastry (?:case|shell|dough|crust)|(?:pie|tart) (?:crust|shell|case|dough)|p[aâ]te sucr[eé]e|tarts?|tartlets?|pies?|galettes?|turnovers?|pasties)\b`)
+	wordPastry     = regexp.MustCompile(`(?i)\b(?:shortcrust|short pastry|sweet pastry|pastry (?:case|shell|dough|crust)|(?:pie|tart) (?:crust|shell|case|dough)|p[aâ]te sucr[eé]e|tarts?|tartlets?|pies?|galettes?|turnovers?|pasties|crumbles?|crisp)\b`)
 	wordFoam       = regexp.MustCompile(`(?i)\b(?:whisk|whip|beat)\b[^.]{0,60}\b(?:until|till|to)\b[^.]{0,30}\b(?:thick|tripled|ribbon|trail|mousse|stiff|(?:soft|firm) peaks|pale and (?:thick|fluffy|doubled)|doubled in volume)\b`)
 )
 
@@ -129,7 +129,7 @@ func Infer(r *recipe.Recipe, l *larder.Larder) Inference {
 	case yeast == 0 && foams && !wordCreamed.MatchString(method) && b.Base > 0 && b.Per(b.Egg) > 90 && Percent(items, "added-fat") < 70 &&
 		starchOf(items) > 0.4*b.Base && b.Per(b.Sugars) > 60 && Percent(items, "powder") < 3:
 		return Inference{recipe.Sponge, Likely, "its eggs are whisked to a foam, " + says(wordFoam, "method", method)}
-	case wordPastry.MatchString(title) && b.Base > 0 && thin < 45:
+	case wordPastry.MatchString(title) && b.Base > 0 && doughWater(items, b) < 45:
 		return Inference{recipe.Pastry, Sure, says(wordPastry, "title", title)}
 	case yeast > 0 && (Percent(items, "added-fat") > 6.5 || sugar-ownSugar(items, b) > 6.5): // beside what flour and seeds bring
 		return Inference{recipe.RichBread, Sure, "there is yeast, and more than a little fat or sugar"}
@@ -167,6 +167,18 @@ func Infer(r *recipe.Recipe, l *larder.Larder) Inference {
 		return Inference{recipe.QuickBread, Likely, says(wordLoafLike, "title", r.Title) + " and there is no yeast"}
 	}
 	return Inference{recipe.QuickBread, Perhaps, "nothing says otherwise"}
+}
+
+// doughWater is the water beside that of fruit and vegetables, which lie in or on a pastry, per
+// cent of the base.
+func doughWater(items []Item, b Balance) float64 {
+	sum := 0.0
+	for _, it := range items {
+		if it.Ingredient.Shelf.Carbohydrate != "cup" {
+			sum += it.Grams / 100 * WaterOf(it.Ingredient)
+		}
+	}
+	return b.Per(sum)
 }
 
 // ownSugar is what the flour itself brings, per cent of the base.

@@ -58,6 +58,9 @@ var (
 	citrusOf    = regexp.MustCompile(
 		`(?i)^(?:(?:finely |freely )?grated |the |freshly squeezed |some )*(juice|zest|rind)(?: and (?:grated )?(juice|zest|rind))? (?:of|from)\s+`,
 	)
+	citrusBare = regexp.MustCompile(
+		`(?i)^((?:(?:finely |freely )?grated |the |freshly squeezed )*(juice|zest|rind)(?: and (?:grated )?(juice|zest|rind))? )(?:\d|[½¼¾⅓⅔]|an? |one |two |half )`,
+	)
 	cutNote = regexp.MustCompile(
 		`(?i)\s+[-–—]\s+|,\s*|;\s*|\s+at room temp|\s+(?:plus|and) (?:extra|more)\b|\s+for (?:the top|on top|dusting|greasing|sprinkling|rolling|brushing|the tin|the pan|kneading|glazing|serving|decoration|topping)\b|\s+to (?:taste|serve|finish|glaze|decorate|dust|grease)\b|\s+as needed`,
 	)
@@ -220,7 +223,11 @@ func (r *reading) unitOf(l *recipe.Line, q measure.Quantity, rest string) (unit 
 func citrus(s string) (part, rest string, ok bool) {
 	m := citrusOf.FindStringSubmatch(s)
 	if m == nil {
-		return "", "", false
+		if m = citrusBare.FindStringSubmatch(s); m == nil { // "zest 1 lemon"
+			return "", "", false
+		}
+		m[0] = m[1]
+		m = append([]string{m[0]}, m[2:]...)
 	}
 	part = strings.ToLower(m[1])
 	if strings.EqualFold(m[2], "juice") {

@@ -14,7 +14,7 @@ import (
 // flax + 3 tbsp water". Each becomes a line of its own over the same words.
 var (
 	bothOf = regexp.MustCompile(
-		`(?i)^(?:(?:finely |freely )?grated |the |freshly squeezed |some )*(zest|rind|juice)\s*(?:and|&|\+|,)\s*(?:(?:finely )?grated |the )*(zest|rind|juice) (?:of|from)\s+(.{1,60})$`,
+		`(?i)^(?:(?:finely |freely )?grated |the |freshly squeezed |some )*(zest|rind|juice)\s*(?:and|&|\+|,)\s*(?:(?:finely )?grated |the )*(zest|rind|juice) (?:(?:of|from)\s+)?((?:\d|[½¼¾⅓⅔\pL]).{1,60})$`,
 	)
 	bothAfter = regexp.MustCompile(
 		`(?i)^((?:\S+ ){0,4}?(?:lemon|orange|lime)s?)\s*[,(:–-]+\s*(?:(?:finely )?grated |the |both )*(zest|rind|juice)\s*(?:and|&|\+|,)\s*(?:(?:finely )?grated |the )*(zest|rind|juice)\)?$`,
