@@ -82,9 +82,17 @@ func start(t *testing.T) visit {
 	return visit{t, ctx, srv.URL, st}
 }
 
+// run does steps; one whose node went with the page under it has done nothing, and is done anew on
+// the page that came.
 func (v visit) run(steps ...chromedp.Action[chromedp.Void]) {
 	v.t.Helper()
-	require.NoError(v.t, chromedp.Do(v.ctx, steps...))
+	for _, s := range steps {
+		err := chromedp.Do(v.ctx, s)
+		for n := 0; n < 5 && err != nil && strings.Contains(err.Error(), "No node with given id"); n++ {
+			err = chromedp.Do(v.ctx, s)
+		}
+		require.NoError(v.t, err)
+	}
 }
 
 func (v visit) open(path string) {
