@@ -131,10 +131,11 @@ func eval[T any](v visit, expr string) T {
 	return get(v, chromedp.Evaluate[T](expr, chromedp.EvalAwaitPromise))
 }
 
-// waitFor waits until an expression of the page is true, over a page load too.
+// waitFor waits until an expression of the page is true, over a page load too; of a page that is
+// not all there yet it is not true.
 func (v visit) waitFor(expr string) {
 	v.t.Helper()
-	poll := chromedp.Poll[bool]("Boolean("+expr+")", chromedp.WithPollingTimeout(20*time.Second), chromedp.WithPollingInterval(30*time.Millisecond))
+	poll := chromedp.Poll[bool]("(() => { try { return Boolean("+expr+"); } catch { return false; } })()", chromedp.WithPollingTimeout(20*time.Second), chromedp.WithPollingInterval(30*time.Millisecond))
 	_, err := chromedp.Run(v.ctx, poll)
 	for n := 0; n < 5 && err != nil && (strings.Contains(err.Error(), "navigated or closed") || strings.Contains(err.Error(), "find context")); n++ {
 		_, err = chromedp.Run(v.ctx, poll)
