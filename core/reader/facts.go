@@ -17,6 +17,10 @@ var (
 	factLine = regexp.MustCompile(
 		`(?i)^\W*(?:serves|servings?|makes|yields?|yield|portions?|oven|temperature|bak(?:e|ing) time|cook(?:ing)? time|prep(?:aration)? time|total time|time|tin|pan|difficulty|source|author)\b\s*(?::|at\b|to\b|\d|about|approx|one|a |an |two|six|eight|ten|twelve)`,
 	)
+	// yieldOnly is what comes of it in a line by itself: "1 loaf, 12 slices", "2 loaves".
+	yieldOnly = regexp.MustCompile(
+		`(?i)^\W*(?:about |approx\.? )?(?:\d{1,2}|a|an|one|two|three|four) (?:large |small |medium |big |round |\d+ ?(?:lb|cm|in|inch|g) )*(?:loaf|loaves|cakes?|rings?|tarts?|trays?)\W*(?:(?:of |makes |serves |cuts? into |or )?(?:about |approx\.? |around )?(?:\d{1,3}|` + numberWord + `)(?: (?:thick |thin |large |small )?(?:slices|servings|portions|pieces|squares|wedges|people))?\W*)?$`,
+	)
 	factOnly = regexp.MustCompile(
 		`(?i)^\W*(?:serves|servings?|makes|yields?|portions?|oven|temperature|bak(?:e|ing) time|cook(?:ing)? time|prep(?:aration)? time|total time)\s*:[^.]{1,40}$`,
 	)
@@ -55,7 +59,7 @@ func (r *reading) isFact(s string) bool {
 		strings.TrimSpace(about.ReplaceAllString(strings.ToLower(s), "")) == strings.ToLower(m) {
 		return true // "about 20 biscuits"
 	}
-	return factLine.MatchString(s) && len(s) < 160
+	return (factLine.MatchString(s) || yieldOnly.MatchString(s)) && len(s) < 160
 }
 
 // facts picks servings, oven, time and tins out of the whole text.

@@ -118,10 +118,12 @@ func TestTimesInTheOven(t *testing.T) {
 }
 
 func TestServings(t *testing.T) {
-	for text, want := range map[string]int{"Serves 8": 8, "Serves 8-10": 8, "Makes 12 muffins": 12, "Makes about 20 biscuits": 20, "Yield: 1 loaf (10 slices)": 10, "Makes one loaf, about 12 slices": 12, "Servings: 6": 6, "Makes 1 loaf": 0} {
+	for text, want := range map[string]int{"Serves 8": 8, "Serves 8-10": 8, "Makes 12 muffins": 12, "Makes about 20 biscuits": 20, "Yield: 1 loaf (10 slices)": 10, "Makes one loaf, about 12 slices": 12, "Servings: 6": 6, "Makes 1 loaf": 0,
+		"1 loaf, 14 slices": 14, "1 large loaf (10 slices)": 10, "2 loaves, about 24 slices": 24, "one 2 lb loaf": 0, "1 cake, serves 12": 12} {
 		rd, err := reader.Read("A cake\n"+text+"\nIngredients\n200 g flour", reader.Options{})
 		require.NoError(t, err)
 		assert.Equal(t, want, rd.Recipe.Servings, text)
+		assert.Len(t, rd.Recipe.Lines, 1, text)
 	}
 }
 

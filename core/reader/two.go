@@ -127,6 +127,11 @@ func (r *reading) shared(p piece) (parts []piece, each bool) {
 	if m, ok := r.find(rest); ok && m.Confidence >= larder.SureEnough {
 		return nil, false
 	}
+	if plain, mixed := strings.CutPrefix(names[0], "mixed "); mixed { // mixed nuts are one thing, "mixed walnuts and sultanas" two
+		if m, ok := r.find(names[0]); !ok || m.Confidence < larder.SureEnough {
+			names[0] = plain
+		}
+	}
 	for _, name := range names {
 		if m, ok := r.find(name); !ok || m.Confidence < larder.SureEnough || len(strings.Fields(name)) > 4 {
 			return nil, false
