@@ -54,6 +54,14 @@ type planFlags struct {
 	room                 string
 }
 
+// someFiles asks for one recipe's file at least.
+func someFiles(_ *cobra.Command, args []string) error {
+	if len(args) == 0 {
+		return unusable("name one recipe's file or more")
+	}
+	return nil
+}
+
 func planCommand() *cobra.Command {
 	var asJSON bool
 	var flags adaptFlags
@@ -61,10 +69,8 @@ func planCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "plan --eat 2026-12-05T09:00 [adapt's flags] FILE…",
 		Short: "Count backwards from the meal: when to begin, and with what",
+		Args:  someFiles,
 		RunE: func(c *cobra.Command, args []string) error {
-			if len(args) == 0 {
-				return unusable("name one recipe's file or more")
-			}
 			kit := adapt.DefaultKit()
 			req, err := flags.request(kit)
 			if err != nil {
@@ -245,10 +251,8 @@ func shopCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "shop [adapt's flags] FILE…",
 		Short: "What is needed for one bake or several, in one list",
+		Args:  someFiles,
 		RunE: func(c *cobra.Command, args []string) error {
-			if len(args) == 0 {
-				return unusable("name one recipe's file or more")
-			}
 			kit := adapt.DefaultKit()
 			req, err := flags.request(kit)
 			if err != nil {
