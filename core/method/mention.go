@@ -82,6 +82,9 @@ func namesOf(r *recipe.Recipe, l *larder.Larder) names {
 				put(strings.Join(tail, " "))
 			}
 			for k, w := range ws { // "zest of 2 lemons": the zest
+				if w == "white" && k+1 < len(ws) && ws[k+1] != "of" && ws[k+1] != "from" {
+					continue // of vinegar, sugar or chocolate, not of egg
+				}
 				if w == "zest" || w == "juice" || w == "rind" || w == "yolk" || w == "white" {
 					put(w)
 					if k > 0 {

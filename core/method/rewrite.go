@@ -140,11 +140,24 @@ func (rw *rewriting) parted(s *Swap) {
 	}
 }
 
-// foamFirst reports whether the foam of what a swap replaces is what a part begins with.
+// foamFirst reports whether the foam of what a swap replaces, alone or with sugar, is what a part
+// begins with.
 func (rw *rewriting) foamFirst(s *Swap) bool {
+	foams := slices.ContainsFunc(s.To, func(id recipe.LineID) bool {
+		l := rw.Recipe.Line(id)
+		return l != nil && l.Known && Foams(rw.Larder.Get(l.Ingredient))
+	})
+	if !foams {
+		return false
+	}
 	for _, t := range rw.read {
 		if slices.Contains(mixes, t.Verb) && t.Part == "" {
-			return t.Verb == Foam && len(t.Uses) > 0 && !slices.ContainsFunc(t.Uses, func(u Use) bool { return !slices.Contains(s.Gone, u.Line) })
+			sugar := func(u Use) bool {
+				i := rw.Larder.Get(rw.was.Line(u.Line).Ingredient)
+				return i != nil && i.Family == larder.FamilySugar
+			}
+			return t.Verb == Foam && slices.ContainsFunc(t.Uses, func(u Use) bool { return slices.Contains(s.Gone, u.Line) }) &&
+				!slices.ContainsFunc(t.Uses, func(u Use) bool { return !slices.Contains(s.Gone, u.Line) && !sugar(u) })
 		}
 	}
 	return false
