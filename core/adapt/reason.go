@@ -3,10 +3,12 @@ package adapt
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"kollaris/core/larder"
 	"kollaris/core/phrase"
+	"kollaris/core/recipe"
 	"kollaris/core/swap"
 )
 
@@ -84,7 +86,7 @@ func (r *assembled) reason(g *brought) string {
 	if !ok || math.Abs(share-1) <= alike {
 		return text
 	}
-	if share < 0.01 {
+	if share < 0.01 && !slices.ContainsFunc(g.to, func(l recipe.Line) bool { return l.Grams > 0 }) {
 		return "Nothing is put in the place of the {from}."
 	}
 	pc := fmt.Sprintf("%.0f %%", 100*share)

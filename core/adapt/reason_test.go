@@ -54,6 +54,9 @@ func TestReasonsAreTrue(t *testing.T) {
 					assert.InDelta(t, 1, now/was, 0.15, "%s, %v: %s", r.Title, req.Demand().Words(), c.Reason)
 				}
 				assert.NotContains(t, c.Reason, "{", r.Title)
+				if strings.HasPrefix(c.Reason, "Nothing is put") {
+					assert.Empty(t, c.To, "%s: %s", r.Title, c.Reason)
+				}
 				if m := shareOf.FindStringSubmatch(c.Reason); m != nil {
 					asked++
 					said, _ := strconv.ParseFloat(m[1], 64)
