@@ -1,7 +1,9 @@
 package plan
 
 import (
+	"fmt"
 	"slices"
+	"time"
 
 	"kollaris/core/method"
 	"kollaris/core/recipe"
@@ -10,7 +12,7 @@ import (
 
 // step is a task in a block: hands first, then what waits.
 type step struct {
-	task  method.Task
+	todo
 	at    int // minutes from the block's beginning
 	hands int
 	wait  int
@@ -23,8 +25,9 @@ func (s step) end() int { return s.at + s.hands + s.wait }
 type block struct {
 	bake  int
 	steps []step
-	size  int // minutes from the first hands to the end of the last wait
-	keeps int // minutes that its result may wait for the next block, or for the meal
+	size  int  // minutes from the first hands to the end of the last wait
+	keeps int  // minutes that its result may wait for the next block, or for the meal
+	runs  bool // it is begun and may not stand: it goes on at once
 }
 
 // apart is how long the result of a task must keep for a pause to be made after it, minutes.
@@ -39,60 +42,118 @@ var sideways = []method.Verb{
 // afterwards are the verbs of what is done when it has been eaten, or with what is left.
 var afterwards = []method.Verb{method.Store, method.Wrap, method.Freeze, method.Thaw, method.Feed, method.Remark}
 
-// blocksOf binds the tasks of a bake into blocks.
-func blocksOf(bake int, tasks []method.Task, k Kitchen) []*block {
-	var out []*block
-	var b *block
-	free := 0                        // when the hands are free, in the block
-	made := map[string]int{}         // product → when it is ready, in the block
-	lines := map[recipe.LineID]int{} // line → when what is done with it is ready
-	start := func() {
-		b, free = &block{bake: bake}, 0
-		made, lines = map[string]int{}, map[recipe.LineID]int{}
-		out = append(out, b)
-	}
-	holds := 0 // when the batter itself is ready for the next task
-	for _, t := range tasks {
+// todo is a task of a bake that is to be placed.
+type todo struct {
+	task  method.Task
+	key   string
+	keeps int       // minutes its result keeps
+	done  time.Time // when its hands were done, zero for not yet
+}
+
+// todos are the tasks of a bake as they are to be placed, with how it is eaten.
+func (b *Bake) todos(n int, done map[string]time.Time) []todo {
+	var out []todo
+	for at, t := range b.Tasks {
 		if slices.Contains(afterwards, t.Verb) || t.Verb == method.Heat {
 			continue // the oven is heated with the bake
 		}
+		u, _ := method.Usuals(t.Verb)
+		out = append(out, todo{task: t, key: fmt.Sprintf("%d.%d", n, at), keeps: int(u.Keeps)})
+	}
+	out = b.served(n, b.retarded(out))
+	for at := range out {
+		out[at].done = done[out[at].key]
+	}
+	return out
+}
+
+// heats ends the key of the task by which a bake's oven is heated.
+const heats = "h"
+
+// stepsOf gives the tasks of a bake their minutes.
+func stepsOf(todos []todo, k Kitchen, full int) []step {
+	var out []step
+	for _, t := range todos {
+		s := step{todo: t, hands: minutes(t.task.Hands.Max), wait: minutes((t.task.Wait.Min + t.task.Wait.Max) / 2)}
+		switch t.task.Verb {
+		case method.Prove:
+			if k.Room > 0 && t.task.Where != method.Fridge {
+				s.wait = minutes(float64(s.wait) * yeast.Pace(k.Room, yeast.Usual))
+			}
+		case method.Mature:
+			s.wait = minutes(t.task.Wait.Min)
+		case method.Bake, method.BakeBlind:
+			s.wait, s.heat = minutes(t.task.Wait.Max)+full, preheat(k.Ovens)
+			if lit, ok := k.Done[t.key+heats]; ok { // it is being heated already
+				s.heat = min(s.heat, max(1, s.heat-int(k.Now.Sub(lit)/time.Minute)))
+			}
+		}
+		out = append(out, s)
+	}
+	return out
+}
+
+// blocksOf binds the tasks of a bake into blocks; full is how many minutes longer it bakes
+// since another is in the oven with it.
+func blocksOf(bake int, todos []todo, k Kitchen, full int) []*block {
+	var out []*block
+	var b *block
+	for _, s := range stepsOf(todos, k, full) {
 		if b == nil {
-			start()
-			holds = 0
-		}
-		s := step{task: t, at: max(free, holds), hands: minutes(t.Hands.Max), wait: minutes((t.Wait.Min + t.Wait.Max) / 2)}
-		for _, of := range t.Takes {
-			s.at = max(s.at, made[of])
-		}
-		for _, u := range t.Uses {
-			s.at = max(s.at, lines[u.Line])
-		}
-		if t.Verb == method.Prove && k.Room > 0 && t.Where != method.Fridge {
-			s.wait = minutes(float64(s.wait) * yeast.Pace(k.Room, yeast.Usual))
-		}
-		if t.Verb == method.Bake || t.Verb == method.BakeBlind {
-			s.wait, s.heat = minutes(t.Wait.Max), preheat(k.Ovens)
+			b = &block{bake: bake}
+			out = append(out, b)
 		}
 		b.steps = append(b.steps, s)
-		free = s.at + s.hands
-		b.size = max(b.size, s.end())
-		u, _ := method.Usuals(t.Verb)
-		side := slices.Contains(sideways, t.Verb)
-		if side {
-			made[t.Makes] = s.end()
-			for _, u := range t.Uses {
-				lines[u.Line] = s.end()
-			}
-		} else {
-			holds = s.end()
-		}
-		keeps := int(u.Keeps)
-		b.keeps = keeps
-		if keeps >= apart && !t.AtOnce && !u.Bound && !(side && s.wait < apart) {
+		b.keeps = s.keeps
+		u, _ := method.Usuals(s.task.Verb)
+		if s.keeps >= apart && !s.task.AtOnce && !u.Bound && !(isSideways(s) && s.wait < apart) {
 			b = nil // it may stand: the next begins a block of its own
 		}
 	}
-	return out
+	for _, b := range out {
+		b.lay(k.Now)
+	}
+	return slices.DeleteFunc(out, func(b *block) bool { return len(b.steps) == 0 })
+}
+
+func isSideways(s step) bool { return slices.Contains(sideways, s.task.Verb) }
+
+// lay gives the steps of a block their times: the hands follow each other in the method's order,
+// and what waits by itself waits beside them. What is done already holds up the rest only as long
+// as it still waits.
+func (b *block) lay(now time.Time) {
+	made := map[string]int{}         // product → when it is ready, in the block
+	lines := map[recipe.LineID]int{} // line → when what is done with it is ready
+	free, holds := 0, 0              // when the hands are free, and the batter itself is ready for the next task
+	b.size, b.runs = 0, false
+	var left []step
+	for _, s := range b.steps {
+		ready := 0
+		if s.done.IsZero() {
+			s.at = max(free, holds)
+			for _, of := range s.task.Takes {
+				s.at = max(s.at, made[of])
+			}
+			for _, u := range s.task.Uses {
+				s.at = max(s.at, lines[u.Line])
+			}
+			free, ready = s.at+s.hands, s.end()
+			b.size = max(b.size, ready)
+			left = append(left, s)
+		} else {
+			ready = max(0, int(s.done.Add(time.Duration(s.wait)*time.Minute).Sub(now)/time.Minute))
+			b.runs = s.keeps < apart || ready > 0 && s.wait > 0
+		}
+		if isSideways(s) {
+			made[s.task.Makes] = ready
+			for _, u := range s.task.Uses {
+				lines[u.Line] = ready
+			}
+		} else {
+			holds = ready
+		}
+	}
+	b.steps = left
 }
 
 // Wash is the verb of the cleaning between two bakes that must not meet.
@@ -101,6 +162,9 @@ const Wash method.Verb = "wash"
 // washing is how long that cleaning takes, minutes. Source: practice, 5 to 15 and the cloth.
 const washing = 15
 
+// washTin is how long a tin is washed and dried for another bake, minutes. Source: practice.
+const washTin = 10
+
 // cleaned are the blocks of a bake before which all is cleaned.
 func cleaned(parts []*block) []*block {
 	if len(parts) == 0 {
@@ -108,8 +172,11 @@ func cleaned(parts []*block) []*block {
 	}
 	first := *parts[0]
 	first.steps = []step{{
-		task: method.Task{
-			Verb: Wash, Text: "Wash bowls, tins, boards and hands; fresh paper and cloth.", Where: "counter", Step: -1, Inferred: true,
+		todo: todo{
+			key: fmt.Sprintf("%d.wash", first.bake),
+			task: method.Task{
+				Verb: Wash, Text: "Wash bowls, tins, boards and hands; fresh paper and cloth.", Where: "counter", Step: -1, Inferred: true,
+			},
 		},
 		hands: washing,
 	}}
@@ -130,6 +197,39 @@ func (b *block) inOven() int {
 		}
 	}
 	return 0
+}
+
+// inTin is from when to when a block has the tin, minutes from its beginning; false where nothing
+// in it is baked. Filled, baked and cooled in it, and washed.
+func (b *block) inTin() (from, to int, ok bool) {
+	from = -1
+	for _, s := range b.steps {
+		switch {
+		case from < 0 && (s.task.Verb == method.Line || s.task.Verb == method.Fill || s.heat > 0):
+			from = s.at
+		}
+		if s.heat > 0 || ok && s.task.Verb == method.CoolTin {
+			to, ok = s.end()+washTin, true
+		}
+	}
+	return from, to, ok
+}
+
+// mixing are the verbs that have a bowl. Source: practice.
+var mixing = []method.Verb{method.Cream, method.Beat, method.Foam, method.Fold, method.Mix, method.Knead, method.RubIn, method.Sift}
+
+// inBowl is from when to when a block has a bowl, minutes from its beginning: till the tin is
+// filled, or the block is over.
+func (b *block) inBowl() (from, to int, ok bool) {
+	for _, s := range b.steps {
+		if !ok && slices.Contains(mixing, s.task.Verb) {
+			from, to, ok = s.at, b.size, true
+		}
+		if ok && (s.task.Verb == method.Fill || s.heat > 0) {
+			return from, s.at, true
+		}
+	}
+	return from, to, ok
 }
 
 // preheat is the longest that one of the ovens takes to be hot.

@@ -2,6 +2,7 @@ package plan
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"time"
 
@@ -12,14 +13,29 @@ import (
 // board is a timetable while it is filled, in minutes back from the end: a task at 90 begins
 // an hour and a half before. Later is less.
 type board struct {
-	cooks int
-	ovens []Oven
-	awake [2]int
-	end   time.Time
+	*kitchen
 	hands []span
-	used  [][]span // by oven
+	load  []int8            // how many hands work in the minute that begins so many before the end
+	used  [][]span          // by oven
+	taken map[string][]span // by what there is only so much of
 	items []placed
 	broke []string
+	late  int // minutes by which what is begun ends after what follows it should begin
+}
+
+// kitchen is what all boards of a plan share.
+type kitchen struct {
+	cooks  int
+	ovens  []Oven
+	has    map[string]int
+	hours  hours
+	end    time.Time
+	now    int            // minutes before the end, -1 for no such bound
+	pins   map[string]int // by task, minutes before the end: it begins no later
+	done   map[string]time.Time
+	bakes  []Bake
+	baking []span   // what is in an oven now
+	shares [][2]int // bakes that may be in one oven together
 }
 
 // span is a stretch of time, minutes before the end: from is the larger. In an oven it is being
@@ -27,6 +43,7 @@ type board struct {
 type span struct {
 	from, hard, to int
 	heat           measure.Celsius
+	bake           int
 }
 
 func (s span) overlaps(o span) bool { return s.from > o.to && o.from > s.to }
@@ -34,27 +51,89 @@ func (s span) overlaps(o span) bool { return s.from > o.to && o.from > s.to }
 // sameHeat is how far two heats of an oven may lie apart to be one. Source: practice.
 const sameHeat measure.Celsius = 10
 
-// clashes reports whether two bakes cannot have the oven so: both are in it, or one is in it
-// while it should be heated otherwise for the other. An oven that is hot anyway needs no heating.
-func (s span) clashes(o span) bool {
+func (s span) sameHeat(o span) bool { return s.heat-o.heat <= sameHeat && o.heat-s.heat <= sameHeat }
+
+// clashes reports whether two bakes cannot have the oven so: both are in it and may not share it,
+// or one is in it while it should be heated otherwise for the other. An oven that is hot anyway
+// needs no heating.
+func (b *board) clashes(s, o span) bool {
 	switch {
 	case !s.overlaps(o):
 		return false
+	case s.bake != o.bake && b.share(s.bake, o.bake):
+		return !s.sameHeat(o)
 	case s.hard > o.to && o.hard > s.to:
 		return true
 	}
-	return s.heat-o.heat > sameHeat || o.heat-s.heat > sameHeat
+	return !s.sameHeat(o)
+}
+
+// share reports whether two bakes may be in one oven together.
+func (k *kitchen) share(a, b int) bool {
+	return slices.Contains(k.shares, [2]int{min(a, b), max(a, b)})
 }
 
 // placed is a block with its beginning, minutes before the end.
 type placed struct {
 	*block
 	from  int
+	until int   // minutes before the end that what it makes has kept its time, or is wanted
 	ovens []int // of each step, -1 for none
 }
 
-func newBoard(k Kitchen, awake [2]int, end time.Time) *board {
-	return &board{cooks: max(1, k.Cooks), ovens: k.Ovens, awake: awake, end: end, used: make([][]span, len(k.Ovens))}
+// newBoard is a board on which nothing stands but what is in the ovens now.
+func newBoard(k *kitchen) *board {
+	b := &board{kitchen: k, used: make([][]span, len(k.ovens)), taken: map[string][]span{}}
+	for _, in := range k.baking {
+		for n := range k.ovens {
+			if k.mayUse(in.bake, n) {
+				b.used[n] = append(b.used[n], in)
+				break
+			}
+		}
+	}
+	return b
+}
+
+// clone is a board to go on with.
+func (b *board) clone() *board {
+	c := *b
+	c.load = slices.Clone(b.load)
+	c.hands, c.items, c.broke = slices.Clone(b.hands), slices.Clone(b.items), slices.Clone(b.broke)
+	c.used, c.taken = cloneSpans(b.used), maps.Clone(b.taken)
+	return &c
+}
+
+// mark is how far the lists of a board were filled.
+type mark struct {
+	hands int
+	used  []int
+	taken map[string][]span
+	late  int
+}
+
+func (b *board) mark() mark {
+	m := mark{hands: len(b.hands), late: b.late, taken: maps.Clone(b.taken)}
+	for _, u := range b.used {
+		m.used = append(m.used, len(u))
+	}
+	return m
+}
+
+// reset takes off a board what was put on it since.
+func (b *board) reset(m mark) {
+	for _, h := range b.hands[m.hands:] {
+		for at := max(0, h.to+1); at <= h.from; at++ {
+			b.load[at]--
+		}
+	}
+	b.hands, b.late = b.hands[:m.hands], m.late
+	for n := range b.used {
+		b.used[n] = b.used[n][:m.used[n]]
+	}
+	if len(b.has) > 0 {
+		b.taken = maps.Clone(m.taken)
+	}
 }
 
 // place puts the blocks of a bake on the board, as late as they may: the last ends ready
@@ -62,18 +141,26 @@ func newBoard(k Kitchen, awake [2]int, end time.Time) *board {
 // first minutes before the end (0 for none). It is false where there is no room within the
 // horizon.
 func (b *board) place(parts []*block, ready, first int) bool {
+	if len(parts) == 0 {
+		return true
+	}
 	limit := make([]int, len(parts)) // how late each may end at most: minutes before the end
-	for n := range limit {
+	for n, p := range parts {
 		limit[n] = ready
-		if done := parts[n].inOven(); first > 0 && done > 0 {
-			limit[n] = max(ready, first+done-parts[n].size)
+		if done := p.inOven(); first > 0 && done > 0 {
+			limit[n] = max(ready, first+done-p.size)
+		}
+		for _, s := range p.steps {
+			if pin, ok := b.pins[s.key]; ok {
+				limit[n] = max(limit[n], pin+s.at-p.size)
+			}
 		}
 	}
 	least := slices.Clone(limit)
 	var got []placed
-	hands, used := slices.Clone(b.hands), cloneSpans(b.used)
+	start := b.mark()
 	for round := 0; ; round++ {
-		b.hands, b.used = slices.Clone(hands), cloneSpans(used)
+		b.reset(start)
 		got = make([]placed, len(parts))
 		end, bad := ready, -1
 		for n := len(parts) - 1; n >= 0; n-- {
@@ -82,12 +169,13 @@ func (b *board) place(parts []*block, ready, first int) bool {
 			if !ok {
 				return false
 			}
-			got[n] = p
-			b.take(p)
 			next := ready
 			if n+1 < len(parts) {
 				next = got[n+1].from
 			}
+			p.until = next
+			got[n] = p
+			b.take(p)
 			if ends := p.from - p.size; n+1 < len(parts) && ends-next > parts[n].keeps {
 				limit[n+1] = max(limit[n+1], ends-parts[n].keeps-parts[n+1].size)
 				bad = n + 1
@@ -99,7 +187,7 @@ func (b *board) place(parts []*block, ready, first int) bool {
 			break
 		}
 		if round > 60 { // it cannot be helped: it waits too long, which is said
-			b.hands, b.used = slices.Clone(hands), cloneSpans(used)
+			b.reset(start)
 			return b.placeAnyway(parts, least)
 		}
 	}
@@ -120,6 +208,7 @@ func (b *board) placeAnyway(parts []*block, limit []int) bool {
 		if !ok {
 			return false
 		}
+		p.until = end
 		if wait := p.from - p.size - end; wait > p.keeps {
 			b.broke = append(b.broke, waitsWords(p, wait))
 		}
@@ -135,101 +224,214 @@ func waitsWords(p placed, wait int) string {
 	return fmt.Sprintf("“%s” would wait %s; it keeps %s.", clip(last.Text), long(wait), long(p.keeps))
 }
 
-// latest finds the latest place for a block that ends at least end minutes before the end.
+// latest finds the latest place for a block that ends at least end minutes before the end; one
+// that is begun goes on now, or as soon as hands are free.
 func (b *board) latest(bl *block, end int) (placed, bool) {
-	for from := end + bl.size; from <= end+bl.size+horizon; from++ {
-		if p, ok := b.fits(bl, from); ok {
+	if bl.runs && b.now >= 0 {
+		for from := b.now; from > b.now-horizon; from-- {
+			if p, earlier := b.fits(bl, from); earlier == 0 {
+				b.late = max(b.late, end-(from-bl.size))
+				return p, true
+			}
+		}
+		return placed{}, false
+	}
+	for from := end + bl.size; from <= end+bl.size+horizon; {
+		p, earlier := b.fits(bl, from)
+		if earlier == 0 {
 			return p, true
 		}
+		from += earlier
 	}
 	return placed{}, false
 }
 
-// fits reports whether a block may begin from minutes before the end, and in which ovens.
-func (b *board) fits(bl *block, from int) (placed, bool) {
-	p := placed{block: bl, from: from}
+// fits tells in which ovens a block is that begins from minutes before the end; earlier is by how
+// many minutes at least it must begin earlier for what is in its way, 0 where it may.
+func (b *board) fits(bl *block, from int) (p placed, earlier int) {
+	p = placed{block: bl, from: from}
 	for _, s := range bl.steps {
 		at := span{from: from - s.at, to: from - s.at - s.hands}
-		if s.hands > 0 && (!b.isAwake(at) || b.busy(at) >= b.cooks) {
-			return p, false
+		if s.hands > 0 {
+			if !bl.runs {
+				if n := b.hours.until(at); n > 0 {
+					return p, n
+				}
+			}
+			if n := b.handless(at); n > 0 {
+				return p, n
+			}
 		}
 		oven := -1
 		if s.heat > 0 {
-			in := s.inOven(from)
-			for n := range b.ovens {
-				if !slices.ContainsFunc(b.used[n], in.clashes) {
-					oven = n
-					break
-				}
-			}
-			if oven < 0 {
-				return p, false
+			oven, earlier = b.freeOven(s.inOven(bl.bake, from))
+			if earlier > 0 {
+				return p, earlier
 			}
 		}
 		p.ovens = append(p.ovens, oven)
 	}
-	return p, true
+	for _, u := range b.uses(p) {
+		if n := crowded(b.taken[u.what], u.span, b.has[u.what]); n > 0 {
+			return p, n
+		}
+	}
+	return p, 0
 }
 
-// busy is how many hands are at work at once within a span.
-func (b *board) busy(at span) int {
-	most := 0
-	for _, s := range b.hands { // at the beginning of each that overlaps, and at its own
+// freeOven is the first oven that a bake may have so, or by how many minutes it must go in
+// earlier to have one.
+func (b *board) freeOven(in span) (oven, earlier int) {
+	earlier = horizon
+	for n := range b.ovens {
+		if !b.mayUse(in.bake, n) {
+			continue
+		}
+		wait := 0
+		for _, o := range b.used[n] {
+			if !b.clashes(in, o) {
+				continue
+			}
+			out := o.from
+			if o.sameHeat(in) {
+				out = o.hard
+			}
+			wait = max(wait, out-in.to, 1)
+		}
+		if wait == 0 {
+			return n, 0
+		}
+		earlier = min(earlier, wait)
+	}
+	return -1, earlier
+}
+
+// mayUse reports whether a bake may have an oven: any, or the one that is asked for.
+func (k *kitchen) mayUse(bake, oven int) bool {
+	asked := k.bakes[bake].Oven
+	return asked == "" || asked == k.ovens[oven].Name ||
+		!slices.ContainsFunc(k.ovens, func(o Oven) bool { return o.Name == asked })
+}
+
+// use is what a block has of something of which there is only so much.
+type use struct {
+	what string
+	span span
+}
+
+// uses are those that a block at its place has of what is counted.
+func (b *board) uses(p placed) []use {
+	var out []use
+	add := func(what string, from, to int) {
+		if b.has[what] > 0 && to > from {
+			out = append(out, use{what, span{from: p.from - from, to: p.from - to}})
+		}
+	}
+	if from, to, ok := p.inTin(); ok && b.bakes[p.bake].Tin != "" {
+		add(tinOf(b.bakes[p.bake].Tin), from, to)
+	}
+	if from, to, ok := p.inBowl(); ok {
+		add(bowls, from, to)
+	}
+	for _, s := range p.steps {
+		add(string(s.task.Where), s.at, s.end())
+	}
+	return out
+}
+
+// bowls is how mixing bowls are counted in Kitchen.Has.
+const bowls = "bowl"
+
+// tinOf is how a tin is counted there.
+func tinOf(name string) string { return "tin " + name }
+
+// work puts hands to a span.
+func (b *board) work(at span) {
+	b.hands = append(b.hands, at)
+	if n := at.from + 1 - len(b.load); n > 0 {
+		b.load = append(b.load, make([]int8, n+200)...)
+	}
+	for m := max(0, at.to+1); m <= at.from; m++ { // what runs on after the end counts no hands
+		b.load[m]++
+	}
+}
+
+// handless is by how many minutes at least a span must lie earlier for hands to be free all
+// through it; 0 where they are.
+func (b *board) handless(at span) int {
+	for m := min(at.from, len(b.load)-1); m > at.to && m >= 0; m-- {
+		if int(b.load[m]) < b.cooks {
+			continue
+		}
+		for m+1 < len(b.load) && int(b.load[m+1]) >= b.cooks {
+			m++
+		}
+		return m - at.to
+	}
+	return 0
+}
+
+// crowded is by how many minutes at least a span must lie earlier for fewer than most of some
+// spans to be at work at once within it; 0 where it is so.
+func crowded(spans []span, at span, most int) int {
+	busiest, first := 0, horizon
+	for _, s := range spans { // at the beginning of each that overlaps, and at its own
 		if !s.overlaps(at) {
 			continue
 		}
+		first = min(first, s.from-at.to)
 		for _, when := range []int{at.from, min(s.from, at.from)} {
 			n := 0
-			for _, o := range b.hands {
+			for _, o := range spans {
 				if o.from >= when && o.to < when {
 					n++
 				}
 			}
-			most = max(most, n)
+			busiest = max(busiest, n)
 		}
 	}
-	return most
-}
-
-// isAwake reports whether hands may work through a span.
-func (b *board) isAwake(at span) bool {
-	if b.awake == [2]int{} {
-		return true
+	if busiest < most {
+		return 0
 	}
-	for _, back := range []int{at.from, at.to + 1} {
-		t := b.end.Add(-time.Duration(back) * time.Minute)
-		m := t.Hour()*60 + t.Minute()
-		if in := m >= b.awake[0] && m < b.awake[1]; b.awake[0] < b.awake[1] && !in {
-			return false
-		} else if b.awake[0] > b.awake[1] && m < b.awake[0] && m >= b.awake[1] { // past midnight
-			return false
-		}
-	}
-	return true
+	return first
 }
 
 // take marks what a block uses.
 func (b *board) take(p placed) {
 	for n, s := range p.steps {
 		if s.hands > 0 {
-			b.hands = append(b.hands, span{from: p.from - s.at, to: p.from - s.at - s.hands})
+			b.work(span{from: p.from - s.at, to: p.from - s.at - s.hands})
 		}
 		if o := p.ovens[n]; o >= 0 {
-			b.used[o] = append(b.used[o], s.inOven(p.from))
+			b.used[o] = append(b.used[o], s.inOven(p.bake, p.from))
 		}
+	}
+	for _, u := range b.uses(p) {
+		b.taken[u.what] = append(slices.Clone(b.taken[u.what]), u.span)
 	}
 }
 
 // inOven is when a step has the oven, in a block that begins from minutes before the end.
-func (s step) inOven(from int) span {
-	return span{from: from - s.at + s.heat, hard: from - s.at, to: from - s.end(), heat: s.task.Oven}
+func (s step) inOven(bake, from int) span {
+	return span{from: from - s.at + s.heat, hard: from - s.at, to: from - s.end(), heat: s.task.Oven, bake: bake}
 }
 
 // hot reports whether another bake keeps an oven at a bake's heat till it goes in.
 func (b *board) hot(oven int, in span) bool {
 	return slices.ContainsFunc(b.used[oven], func(o span) bool {
-		return o != in && o.overlaps(in) && o.hard > in.hard && !in.clashes(o)
+		return o != in && o.overlaps(in) && o.sameHeat(in) && o.hard > in.hard && !b.clashes(in, o)
 	})
+}
+
+// together are the other bakes that are in an oven with one.
+func (b *board) together(oven int, in span) []int {
+	var out []int
+	for _, o := range b.used[oven] {
+		if o.bake != in.bake && o.hard > in.to && in.hard > o.to && !slices.Contains(out, o.bake) {
+			out = append(out, o.bake)
+		}
+	}
+	return out
 }
 
 // begin is how many minutes before the end the first hands begin, or the oven is lit.
@@ -238,7 +440,7 @@ func (b *board) begin() int {
 	for _, p := range b.items {
 		most = max(most, p.from)
 		for n, s := range p.steps {
-			if o := p.ovens[n]; o >= 0 && !b.hot(o, s.inOven(p.from)) {
+			if o := p.ovens[n]; o >= 0 && !b.hot(o, s.inOven(p.bake, p.from)) {
 				most = max(most, p.from-s.at+s.heat)
 			}
 		}
@@ -252,10 +454,18 @@ func (b *board) better(o *board) bool {
 	if len(b.broke) != len(o.broke) {
 		return len(b.broke) < len(o.broke)
 	}
+	if b.late != o.late {
+		return b.late < o.late
+	}
 	if x, y := b.begin(), o.begin(); x != y {
 		return x < y
 	}
 	return b.early() < o.early()
+}
+
+// well reports whether nothing is late and nothing waits too long.
+func (b *board) well() bool {
+	return len(b.broke) == 0 && b.late == 0 && (b.now < 0 || b.begin() <= b.now)
 }
 
 // dusty is when the first of some bakes begins, minutes before the end; 0 where none is placed.
@@ -287,36 +497,40 @@ func cloneSpans(s [][]span) [][]span {
 }
 
 // plan writes the board as a timetable.
-func (b *board) plan(bakes []Bake, k Kitchen, end time.Time) *Plan {
-	at := func(back int) time.Time { return end.Add(-time.Duration(back) * time.Minute) }
-	p := &Plan{Begin: at(b.begin()), Ready: end, Broken: b.broke}
+func (b *board) plan() *Plan {
+	at := func(back int) time.Time { return b.end.Add(-time.Duration(back) * time.Minute) }
+	p := &Plan{Begin: at(b.begin()), Ready: b.end, Broken: b.broke, behind: b.late}
 	for _, it := range b.items {
+		slack := it.until + it.keeps - (it.from - it.size)
+		if b.now >= 0 {
+			slack = min(slack, b.now-it.from)
+		}
+		if it.runs {
+			slack = 0
+		}
 		for n, s := range it.steps {
-			pl := Placed{Bake: it.bake, Task: s.task, From: at(it.from - s.at), Hands: at(it.from - s.at - s.hands), To: at(it.from - s.end())}
+			pl := Placed{
+				Bake: it.bake, Key: s.key, Task: s.task, From: at(it.from - s.at), Hands: at(it.from - s.at - s.hands),
+				To: at(it.from - s.end()), Slack: max(0, slack),
+			}
 			p.Busy += s.hands
 			if o := it.ovens[n]; o >= 0 {
 				pl.Oven = b.ovens[o].Name
-				if b.hot(o, s.inOven(it.from)) {
-					p.Tasks = append(p.Tasks, pl)
-					continue
+				in := s.inOven(it.bake, it.from)
+				pl.With = b.together(o, in)
+				if _, lit := b.done[s.key+heats]; !b.hot(o, in) && !lit {
+					heat := heating(b.bakes[it.bake].Tasks, s.task)
+					lit := at(it.from - s.at + s.heat)
+					p.Tasks = append(p.Tasks, Placed{
+						Bake: it.bake, Key: s.key + heats, Task: heat, From: lit, Hands: lit.Add(time.Minute), To: pl.From, Oven: pl.Oven,
+					})
+					p.Busy++
 				}
-				heat := heating(bakes[it.bake].Tasks, s.task)
-				lit := at(it.from - s.at + s.heat)
-				p.Tasks = append(p.Tasks, Placed{Bake: it.bake, Task: heat, From: lit, Hands: lit.Add(time.Minute), To: pl.From, Oven: pl.Oven})
-				p.Busy++
 			}
 			p.Tasks = append(p.Tasks, pl)
 		}
 	}
 	slices.SortStableFunc(p.Tasks, func(a, b Placed) int { return a.From.Compare(b.From) })
-	if !k.Now.IsZero() {
-		for _, t := range p.Tasks {
-			if by := int(k.Now.Sub(t.From) / time.Minute); by > 0 {
-				p.Late = append(p.Late, Late{t.Bake, t.Task, by, waysOut(t, by, bakes[t.Bake].Ready)})
-			}
-		}
-	}
-	p.Feasible = len(p.Late) == 0 && len(p.Broken) == 0
 	return p
 }
 

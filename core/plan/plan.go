@@ -4,8 +4,8 @@
 //
 // The tasks of a bake stand in the order of its method. What may not stand long is bound into
 // blocks (block.go), which are placed as late as they may, the last first; where one has to go
-// earlier than the next may wait, the next goes earlier too. Every order of the bakes is tried
-// while they are few, and the one that begins latest is taken. No clock is read here.
+// earlier than the next may wait, the next goes earlier too. The order of the bakes is found by
+// branch and bound (search.go): the one that begins latest is taken. No clock is read here.
 package plan
 
 import (
@@ -29,13 +29,37 @@ type Bake struct {
 	Before []int
 	// Clash are the bakes that harm this one's eaters as it harms theirs: one comes after the
 	// other, and between them all is cleaned. It stands on both sides.
-	Clash []int
+	Clash  []int
+	Serve  Serve      // how it is eaten
+	Fresh  int        // minutes that it stays at its best; 0 for what its last task says
+	Retard Retard     // which rise is made in the fridge
+	Oven   string     // the oven it must have, by name; "" for any
+	Tin    string     // what it is baked in, by name; "" not counted
+	Room   [2]float64 // cm that its tins take of a shelf; zero not known, so that it shares no oven
+	Full   int        // minutes longer that it bakes with another in the oven; 0 for a tenth
+}
+
+// heat is the heat of a bake's oven; false where it has none, or several.
+func (b *Bake) heat() (measure.Celsius, bool) {
+	var heat measure.Celsius
+	for _, t := range b.Tasks {
+		if t.Verb != method.Bake && t.Verb != method.BakeBlind {
+			continue
+		}
+		if heat != 0 && t.Oven != heat {
+			return 0, false
+		}
+		heat = t.Oven
+	}
+	return heat, heat > 0
 }
 
 // Oven is one that may be used.
 type Oven struct {
-	Name    string
-	Preheat int // minutes till it is hot; 0 for UsualPreheat
+	Name         string
+	Preheat      int     // minutes till it is hot; 0 for UsualPreheat
+	Width, Depth float64 // cm of a shelf; 0 not known, so that no two bakes share it
+	Shelves      int     // used at once
 }
 
 // UsualPreheat is how long an oven takes to be hot, minutes. Source: practice, 15 to 25.
@@ -46,18 +70,29 @@ type Kitchen struct {
 	Cooks int             // hands at a time; 0 is one
 	Ovens []Oven          // none: one oven without a name
 	Awake [2]string       // "06:00", "22:30": hands work between; empty for always
+	Away  []Away          // when nobody is there
 	Room  measure.Celsius // how warm it is where dough proves; 0 for yeast.Usual
 	Now   time.Time       // nothing can begin before; zero for no such bound
+	// Has is how many there are of what is counted: "bowl", "tin " and a tin's name, a method.Place
+	// such as "fridge" or "microwave"; what is not named is not counted.
+	Has    map[string]int
+	Done   map[string]time.Time // Placed.Key → when its hands were done
+	Pins   map[string]time.Time // Placed.Key → when it begins at the latest
+	Prefer []int                // the order of the bakes before, kept where it is as good
 }
 
 // Placed is a task with its time.
 type Placed struct {
 	Bake int
+	Key  string // by which it is known in Kitchen.Done and Pins
 	method.Task
 	From  time.Time // hands begin
 	Hands time.Time // and end
 	To    time.Time // what waits is ready
 	Oven  string    // it stands in, "" for none
+	With  []int     // the bakes in the oven with it
+	Slack int       // minutes by which it may be done earlier
+	Done  bool      // it has been done, at these times
 }
 
 // Late is a task that should have begun already.
@@ -68,24 +103,45 @@ type Late struct {
 	WaysOut []string
 }
 
+// Way is a way out of a plan that cannot be kept, worked out.
+type Way struct {
+	Words string // what is done, and what it costs
+	Late  int    // minutes that it is late even so
+	Eat   time.Time
+}
+
+// Note is something for a day, without an hour: the jar is shaken, the cake is fed.
+type Note struct {
+	Bake int
+	Key  string
+	On   time.Time // some time of the day
+	Text string
+}
+
 // Plan is a timetable.
 type Plan struct {
 	Tasks    []Placed // in order of From
+	Notes    []Note   // in order of On
 	Begin    time.Time
 	Ready    time.Time // the last bake's
+	Soonest  time.Time // when the last could be ready where it is late; zero otherwise
 	Busy     int       // minutes of hands in all
 	Late     []Late    // what should have begun before now
 	Broken   []string  // what waits longer than it should, in words
+	Ways     []Way     // out, the best first; none where it is feasible
 	Order    string    // why a bake comes first, "" where none has to
+	Sequence []int     // the order in which the bakes were placed
+	Retarded []int     // the bakes of which the plan puts a rise into the fridge
 	Whole    bool      // every order of the bakes was tried
 	Feasible bool      // nothing is late and nothing waits too long
+
+	behind int // minutes by which what is begun is late for what follows
 }
 
 // The bounds of what is planned.
 const (
 	Most    = 40           // bakes
 	horizon = 21 * 24 * 60 // minutes back from the meal
-	tryAll  = 5            // bakes whose every order is tried
 )
 
 // The errors of Make.
@@ -103,6 +159,8 @@ func Make(bakes []Bake, k Kitchen) (*Plan, error) {
 		return nil, ErrNone
 	case len(bakes) > Most:
 		return nil, ErrMany
+	case slices.ContainsFunc(bakes, func(b Bake) bool { return b.Ready.IsZero() }):
+		return nil, ErrNoReady
 	}
 	awake, err := parseAwake(k.Awake)
 	if err != nil {
@@ -111,123 +169,55 @@ func Make(bakes []Bake, k Kitchen) (*Plan, error) {
 	if len(k.Ovens) == 0 {
 		k.Ovens = []Oven{{}}
 	}
-	end := bakes[0].Ready
-	for _, b := range bakes {
-		if b.Ready.IsZero() {
-			return nil, ErrNoReady
-		}
-		if b.Ready.After(end) {
-			end = b.Ready
-		}
-	}
-	end = end.Truncate(time.Minute)
-	var parts [][]*block
-	for n, b := range bakes {
-		parts = append(parts, blocksOf(n, b.Tasks, k))
-	}
-	best, whole := search(bakes, parts, k, awake, end)
-	if best == nil {
+	k.Now = k.Now.Truncate(time.Minute)
+	p := made(bakes, k, awake)
+	if p == nil {
 		return nil, ErrNoRoom
 	}
-	p := best.plan(bakes, k, end)
-	p.Whole, p.Order = whole, orderWords(bakes)
+	if !p.Feasible {
+		p.waysOut(bakes, k, awake)
+	}
 	return p, nil
 }
 
-// search tries the orders of the bakes; whole is false where there are too many to try.
-func search(bakes []Bake, parts [][]*block, k Kitchen, awake [2]int, end time.Time) (best *board, whole bool) {
-	order := make([]int, len(bakes))
-	for n := range order {
-		order[n] = n
+// made is the plan of bakes; nil where there is no room.
+func made(bakes []Bake, k Kitchen, awake [2]int) *Plan {
+	end := slices.MaxFunc(bakes, func(a, b Bake) int { return a.Ready.Compare(b.Ready) }).Ready.Truncate(time.Minute)
+	got := solve(bakes, k, awake, end)
+	if got == nil {
+		return nil
 	}
-	slices.SortStableFunc(order, func(a, b int) int { return bakes[b].Ready.Compare(bakes[a].Ready) })
-	try := func(order []int) {
-		b := newBoard(k, awake, end)
-		for at, n := range order {
-			blocks, before := parts[n], slices.Clone(bakes[n].Before)
-			for _, m := range bakes[n].Clash {
-				switch {
-				case slices.Contains(order[:at], m): // it stands after this one already
-					before = append(before, m)
-				case slices.Contains(order[at:], m) && m != n:
-					blocks = cleaned(parts[n])
-				}
+	p := got.best.plan()
+	p.Whole, p.Order, p.Sequence = got.whole, orderWords(bakes), got.order
+	for n := range bakes {
+		if got.bakes[n].Retard != bakes[n].Retard {
+			p.Retarded = append(p.Retarded, n)
+		}
+	}
+	p.Tasks = append(p.Tasks, got.finished...)
+	slices.SortStableFunc(p.Tasks, func(a, b Placed) int { return a.From.Compare(b.From) })
+	p.notes(bakes)
+	if !k.Now.IsZero() {
+		for _, t := range p.Tasks {
+			if by := int(k.Now.Sub(t.From) / time.Minute); by > 0 && !t.Done {
+				p.Late = append(p.Late, Late{t.Bake, t.Task, by, waysOut(t, by, bakes[t.Bake].Ready)})
 			}
-			if !b.place(blocks, minutesBack(end, bakes[n].Ready), b.dusty(before)) {
-				return
-			}
-		}
-		if best == nil || b.better(best) {
-			best = b
 		}
 	}
-	if len(bakes) > tryAll {
-		try(lastFirst(bakes, order))
-		slices.SortStableFunc(order, func(a, b int) int { return length(parts[b]) - length(parts[a]) })
-		try(lastFirst(bakes, order))
-		return best, false
-	}
-	permute(order, 0, func(o []int) {
-		if slices.Equal(o, lastFirst(bakes, o)) {
-			try(o)
-		}
-	})
-	return best, true
+	p.Feasible = len(p.Late) == 0 && len(p.Broken) == 0 && p.behind == 0
+	return p
 }
 
-// lastFirst is an order in which each bake is placed after those that it comes before, since
-// what is placed last comes to stand first; where that goes in a circle the order stays.
-func lastFirst(bakes []Bake, order []int) []int {
-	var out []int
-	for len(out) < len(order) {
-		next := -1
-		for _, n := range order {
-			free := !slices.Contains(out, n) && !slices.ContainsFunc(bakes[n].Before, func(m int) bool { return m != n && m < len(bakes) && !slices.Contains(out, m) })
-			if free {
-				next = n
-				break
-			}
-		}
-		if next < 0 { // a circle
-			next = order[slices.IndexFunc(order, func(n int) bool { return !slices.Contains(out, n) })]
-		}
-		out = append(out, next)
+// by is how late a plan is, minutes.
+func (p *Plan) by() int {
+	most := p.behind
+	for _, l := range p.Late {
+		most = max(most, l.By)
 	}
-	return out
-}
-
-// permute calls with every order of a list from a place on.
-func permute(list []int, from int, with func([]int)) {
-	if from >= len(list)-1 {
-		with(slices.Clone(list))
-		return
-	}
-	for n := from; n < len(list); n++ {
-		list[from], list[n] = list[n], list[from]
-		permute(list, from+1, with)
-		list[from], list[n] = list[n], list[from]
-	}
+	return most
 }
 
 func minutesBack(end, t time.Time) int { return int(end.Sub(t.Truncate(time.Minute)) / time.Minute) }
-
-// parseAwake reads the waking hours as minutes of the day; {0, 0} for always.
-func parseAwake(s [2]string) (out [2]int, err error) {
-	if s[0] == "" && s[1] == "" {
-		return out, nil
-	}
-	for n, typed := range s {
-		t, err := time.Parse("15:04", typed)
-		if err != nil {
-			return out, fmt.Errorf("“%s” is no hour of the day: try 06:00 to 22:30", typed)
-		}
-		out[n] = t.Hour()*60 + t.Minute()
-	}
-	if out[0] == out[1] {
-		return [2]int{}, nil
-	}
-	return out, nil
-}
 
 // minutes rounds a time up to whole minutes.
 func minutes(x float64) int { return int(math.Ceil(x - 1e-9)) }

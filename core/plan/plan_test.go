@@ -245,7 +245,7 @@ func TestOrdersOfSeveral(t *testing.T) {
 		}
 		p, err := plan.Make(bakes, plan.Kitchen{Ovens: []plan.Oven{{Name: "a"}, {Name: "b"}}})
 		require.NoError(t, err, before)
-		assert.Equal(t, len(bakes) <= 5, p.Whole)
+		assert.True(t, p.Whole)
 		circle := len(before) == 3 && len(before[0]) == 1 && before[0][0] == 1 && len(before[2]) == 1
 		for n, b := range before {
 			for _, m := range b {

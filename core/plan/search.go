@@ -1,0 +1,328 @@
+package plan
+
+import (
+	"slices"
+	"time"
+)
+
+// mostPlaced is how many times a bake is put on a board in search of the best order; past that
+// the best so far is taken, and said to be so. Five bakes in every order take 325.
+const mostPlaced = 330
+
+// search finds the order of the bakes by which the plan begins latest: by branch and bound, the
+// bakes placed one after the other, an order given up where what stands already begins before the
+// best. whole is false where not all could be tried.
+type search struct {
+	*kitchen
+	ks       Kitchen
+	parts    [][]*block
+	length   []int // of each bake, its latest possible beginning, minutes before the end
+	best     *board
+	finished []Placed // what is done already
+	order    []int    // of the best
+	left     int      // bakes that may still be placed
+	whole    bool
+}
+
+// run tries the orders, those first that a rule proposes: the latest eaten first, then the longest.
+func (s *search) run() {
+	s.length = make([]int, len(s.bakes))
+	order := make([]int, len(s.bakes))
+	for n, b := range s.bakes {
+		order[n] = n
+		s.length[n] = minutesBack(s.end, b.Ready) + length(s.parts[n])
+	}
+	s.left, s.whole = mostPlaced, true
+	slices.SortStableFunc(order, func(a, b int) int { return s.bakes[b].Ready.Compare(s.bakes[a].Ready) })
+	longest := slices.Clone(order)
+	slices.SortStableFunc(longest, func(a, b int) int { return length(s.parts[b]) - length(s.parts[a]) })
+	if prefer := s.ks.Prefer; len(prefer) == len(order) && sameSet(prefer, order) {
+		s.try(prefer)
+	}
+	s.try(s.lastFirst(order))
+	s.try(s.lastFirst(longest))
+	if len(s.bakes) > 1 {
+		s.branch(newBoard(s.kitchen), nil, order)
+	}
+}
+
+// try places the bakes in one order.
+func (s *search) try(order []int) {
+	b := newBoard(s.kitchen)
+	for at := range order {
+		s.left--
+		if !s.put(b, order, at) {
+			return
+		}
+	}
+	s.keep(b, order)
+}
+
+func (s *search) keep(b *board, order []int) {
+	if s.best == nil || b.better(s.best) {
+		s.best, s.order = b, slices.Clone(order)
+	}
+}
+
+// put places the bake at a place of an order, those before it placed already; they stand later.
+func (s *search) put(b *board, order []int, at int) bool {
+	n := order[at]
+	blocks, before := s.parts[n], slices.Clone(s.bakes[n].Before)
+	for _, m := range s.bakes[n].Clash {
+		switch {
+		case slices.Contains(order[:at], m): // it stands after this one already
+			before = append(before, m)
+		case m != n && m < len(s.bakes):
+			blocks = cleaned(s.parts[n])
+		}
+	}
+	return b.place(blocks, minutesBack(s.end, s.bakes[n].Ready), b.dusty(before))
+}
+
+// branch goes on from a board with what is left of the bakes.
+func (s *search) branch(b *board, order, rest []int) {
+	if len(rest) == 0 {
+		s.keep(b, order)
+		return
+	}
+	for _, n := range rest {
+		if !s.next(n, order) {
+			continue
+		}
+		if s.left--; s.left < 0 {
+			s.whole = false
+			return
+		}
+		c := b.clone()
+		to := append(slices.Clone(order), n)
+		others := slices.DeleteFunc(slices.Clone(rest), func(m int) bool { return m == n })
+		if s.put(c, to, len(order)) && !s.hopeless(c, others) {
+			s.branch(c, to, others)
+		}
+	}
+}
+
+// hopeless reports whether a board cannot become better than the best whatever is added.
+func (s *search) hopeless(b *board, rest []int) bool {
+	if s.best == nil {
+		return false
+	}
+	if x, y := len(b.broke), len(s.best.broke); x != y {
+		return x > y
+	}
+	if b.late != s.best.late {
+		return b.late > s.best.late
+	}
+	least := b.begin()
+	for _, n := range rest {
+		least = max(least, s.length[n])
+	}
+	return len(s.best.broke) == 0 && least > s.best.begin()
+}
+
+// next reports whether a bake may be placed after some: those that it comes before have been,
+// since what is placed last comes to stand first; in a circle any may.
+func (s *search) next(n int, placed []int) bool {
+	if s.waits(n, placed) {
+		return !slices.ContainsFunc(s.all(), func(m int) bool { return !slices.Contains(placed, m) && !s.waits(m, placed) })
+	}
+	return true
+}
+
+func (s *search) waits(n int, placed []int) bool {
+	return slices.ContainsFunc(s.bakes[n].Before, func(m int) bool { return m != n && m < len(s.bakes) && !slices.Contains(placed, m) })
+}
+
+func (s *search) all() []int {
+	out := make([]int, len(s.bakes))
+	for n := range out {
+		out[n] = n
+	}
+	return out
+}
+
+// lastFirst is the nearest order to one in which each may be placed when it is.
+func (s *search) lastFirst(order []int) []int {
+	var out []int
+	for len(out) < len(order) {
+		n := order[slices.IndexFunc(order, func(n int) bool { return !slices.Contains(out, n) && s.next(n, out) })]
+		out = append(out, n)
+	}
+	return out
+}
+
+func sameSet(a, b []int) bool {
+	a, b = slices.Clone(a), slices.Clone(b)
+	slices.Sort(a)
+	slices.Sort(b)
+	return slices.Equal(a, b)
+}
+
+// solved is the best board for bakes, with the rises in the fridge and the ovens shared that it
+// needs.
+type solved struct {
+	*search
+	bakes []Bake
+}
+
+// solve finds the best board. Where hours do not fit, a rise is made in the fridge; where that
+// wins time worth having, two bakes share an oven.
+func solve(bakes []Bake, k Kitchen, awake [2]int, end time.Time) *solved {
+	base := &kitchen{
+		cooks: max(1, k.Cooks), ovens: k.Ovens, has: k.Has, hours: hours{awake: awake, away: k.Away, end: end}, end: end, now: -1,
+		pins: map[string]int{}, bakes: bakes, done: k.Done,
+	}
+	if !k.Now.IsZero() {
+		base.now = minutesBack(end, k.Now)
+	}
+	for key, t := range k.Pins {
+		base.pins[key] = minutesBack(end, t)
+	}
+	var got *solved
+	with := func(bakes []Bake, shares [][2]int, order []int) *solved {
+		kk := *base
+		kk.bakes, kk.shares = bakes, shares
+		s := &search{kitchen: &kk, ks: k}
+		for n := range bakes {
+			full := 0
+			if slices.ContainsFunc(shares, func(p [2]int) bool { return p[0] == n || p[1] == n }) {
+				full = bakes[n].fuller()
+			}
+			todos := bakes[n].todos(n, k.Done)
+			s.finish(n, todos, full)
+			s.parts = append(s.parts, blocksOf(n, todos, k, full))
+		}
+		if len(order) > 0 {
+			s.whole = got.whole
+			s.try(order)
+		} else {
+			s.run()
+		}
+		base.hours.off = kk.hours.off // what was worked out of the hours
+		return &solved{s, bakes}
+	}
+	got = with(bakes, nil, nil)
+	for n := range bakes {
+		if got.best != nil && got.best.well() || bakes[n].Retard != RetardIfNeeded {
+			continue
+		}
+		for _, r := range bakes[n].retards() {
+			other := slices.Clone(got.bakes)
+			other[n].Retard = r
+			if o := with(other, nil, nil); o.best != nil && (got.best == nil || betterBy(o.best, got.best, 1)) {
+				got = o
+			}
+			if got.best != nil && got.best.well() {
+				break
+			}
+		}
+	}
+	if got.best == nil {
+		return nil
+	}
+	shares := [][2]int{}
+	for n := range got.bakes {
+		for m := range n {
+			if len(got.bakes) > mostShared || !mayShare(got.bakes, m, n, k.Ovens) ||
+				slices.ContainsFunc(shares, func(p [2]int) bool { return p[0] == m || p[1] == m || p[0] == n || p[1] == n }) {
+				continue
+			}
+			try := append(slices.Clone(shares), [2]int{m, n})
+			if o := with(got.bakes, try, got.order); o.best != nil && betterBy(o.best, got.best, worthSharing) {
+				got, shares = o, try
+			}
+		}
+	}
+	return got
+}
+
+// mostShared is how many bakes a plan may hold for shared ovens to be looked for.
+const mostShared = 8
+
+// worthSharing is how much later a plan must begin for two bakes to share an oven, in which each
+// bakes less evenly, minutes. Source: practice.
+const worthSharing = 15
+
+// betterBy reports whether a board is better by some minutes at least, or by what is worth more.
+func betterBy(b, o *board, minutes int) bool {
+	if len(b.broke) != len(o.broke) || b.late != o.late {
+		return b.better(o)
+	}
+	return o.begin()-b.begin() >= minutes
+}
+
+// finish notes of a bake's tasks what is done, and what is in an oven now.
+func (s *search) finish(n int, todos []todo, full int) {
+	for _, st := range stepsOf(todos, s.ks, full) {
+		if lit, ok := s.done[st.key+heats]; ok {
+			heat := heating(s.bakes[n].Tasks, st.task)
+			s.finished = append(s.finished, Placed{Bake: n, Key: st.key + heats, Task: heat, From: lit.Add(-time.Minute), Hands: lit, To: lit, Oven: s.bakes[n].Oven, Done: true})
+		}
+		if st.done.IsZero() {
+			continue
+		}
+		pl := Placed{Bake: n, Key: st.key, Task: st.task, Hands: st.done, Done: true}
+		pl.From, pl.To = st.done.Add(-time.Duration(st.hands)*time.Minute), st.done.Add(time.Duration(st.wait)*time.Minute)
+		if st.heat > 0 {
+			pl.Oven = s.bakes[n].Oven
+			if s.now >= 0 {
+				s.baking = append(s.baking, span{from: s.now, hard: s.now, to: minutesBack(s.end, pl.To), heat: st.task.Oven, bake: n})
+			}
+		}
+		s.finished = append(s.finished, pl)
+	}
+}
+
+// fuller is how many minutes longer a bake takes with another beside it. Source: practice, 5 to 15 %.
+func (b *Bake) fuller() int {
+	if b.Full > 0 {
+		return b.Full
+	}
+	longest := 0.0
+	for _, t := range b.Tasks {
+		if t.Oven > 0 {
+			longest = max(longest, t.Wait.Max)
+		}
+	}
+	return minutes(longest / 10)
+}
+
+// air is what stays free round a tin, cm. Source: practice, 2 to 3.
+const air = 2.5
+
+// mayShare reports whether two bakes may be in one oven together: neither must come before the
+// other, both keep to the same heat, and one of the ovens has room for both.
+func mayShare(bakes []Bake, m, n int, ovens []Oven) bool {
+	a, b := bakes[m], bakes[n]
+	if slices.Contains(a.Before, n) || slices.Contains(b.Before, m) || slices.Contains(a.Clash, n) || a.Room == [2]float64{} || b.Room == [2]float64{} {
+		return false
+	}
+	ha, ok := a.heat()
+	hb, ok2 := b.heat()
+	if !ok || !ok2 || !(span{heat: ha}).sameHeat(span{heat: hb}) {
+		return false
+	}
+	return slices.ContainsFunc(ovens, func(o Oven) bool { return o.holds(a.Room, b.Room) })
+}
+
+// holds reports whether both tins stand in an oven with air round them: each on a shelf of its
+// own, or side by side.
+func (o Oven) holds(a, b [2]float64) bool {
+	if o.Width <= 0 || o.Depth <= 0 {
+		return false
+	}
+	fits := func(w, d float64) bool {
+		return w+2*air <= o.Width && d+2*air <= o.Depth || d+2*air <= o.Width && w+2*air <= o.Depth
+	}
+	if o.Shelves >= 2 && fits(a[0], a[1]) && fits(b[0], b[1]) {
+		return true
+	}
+	for _, x := range [][2]float64{a, {a[1], a[0]}} {
+		for _, y := range [][2]float64{b, {b[1], b[0]}} {
+			if fits(x[0]+air+y[0], max(x[1], y[1])) {
+				return true
+			}
+		}
+	}
+	return false
+}
