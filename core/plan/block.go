@@ -106,12 +106,13 @@ func blocksOf(bake int, todos []todo, k Kitchen, full int) []*block {
 		b.steps = append(b.steps, s)
 		b.keeps = s.keeps
 		u, _ := method.Usuals(s.task.Verb)
-		if s.keeps >= apart && !s.task.AtOnce && !u.Bound && !(isSideways(s) && s.wait < apart) {
+		beside := b.lay(k.Now)
+		if s.keeps >= apart && !s.task.AtOnce && !u.Bound && (!isSideways(s) || s.wait >= apart) && !beside {
 			b = nil // it may stand: the next begins a block of its own
 		}
 	}
 	for _, b := range out {
-		b.lay(k.Now)
+		b.steps = slices.DeleteFunc(b.steps, func(s step) bool { return !s.done.IsZero() })
 	}
 	return slices.DeleteFunc(out, func(b *block) bool { return len(b.steps) == 0 })
 }
@@ -120,15 +121,14 @@ func isSideways(s step) bool { return slices.Contains(sideways, s.task.Verb) }
 
 // lay gives the steps of a block their times: the hands follow each other in the method's order,
 // and what waits by itself waits beside them. What is done already holds up the rest only as long
-// as it still waits.
-func (b *block) lay(now time.Time) {
+// as it still waits. It tells whether something waits beside for longer than the last step takes.
+func (b *block) lay(now time.Time) (beside bool) {
 	made := map[string]int{}         // product → when it is ready, in the block
 	lines := map[recipe.LineID]int{} // line → when what is done with it is ready
 	free, holds := 0, 0              // when the hands are free, and the batter itself is ready for the next task
 	b.size, b.runs = 0, false
-	var left []step
-	for _, s := range b.steps {
-		ready := 0
+	for n := range b.steps {
+		s, ready := &b.steps[n], 0
 		if s.done.IsZero() {
 			s.at = max(free, holds)
 			for _, of := range s.task.Takes {
@@ -139,12 +139,11 @@ func (b *block) lay(now time.Time) {
 			}
 			free, ready = s.at+s.hands, s.end()
 			b.size = max(b.size, ready)
-			left = append(left, s)
 		} else {
 			ready = max(0, int(s.done.Add(time.Duration(s.wait)*time.Minute).Sub(now)/time.Minute))
 			b.runs = s.keeps < apart || ready > 0 && s.wait > 0
 		}
-		if isSideways(s) {
+		if isSideways(*s) {
 			made[s.task.Makes] = ready
 			for _, u := range s.task.Uses {
 				lines[u.Line] = ready
@@ -152,8 +151,9 @@ func (b *block) lay(now time.Time) {
 		} else {
 			holds = ready
 		}
+		beside = b.size > max(ready, free)
 	}
-	b.steps = left
+	return beside
 }
 
 // Wash is the verb of the cleaning between two bakes that must not meet.

@@ -144,18 +144,7 @@ func (b *board) place(parts []*block, ready, first int) bool {
 	if len(parts) == 0 {
 		return true
 	}
-	limit := make([]int, len(parts)) // how late each may end at most: minutes before the end
-	for n, p := range parts {
-		limit[n] = ready
-		if done := p.inOven(); first > 0 && done > 0 {
-			limit[n] = max(ready, first+done-p.size)
-		}
-		for _, s := range p.steps {
-			if pin, ok := b.pins[s.key]; ok {
-				limit[n] = max(limit[n], pin+s.at-p.size)
-			}
-		}
-	}
+	limit := b.limits(parts, ready, first)
 	least := slices.Clone(limit)
 	var got []placed
 	start := b.mark()
@@ -196,6 +185,42 @@ func (b *board) place(parts []*block, ready, first int) bool {
 	if wait := last.from - last.size - ready; wait > last.keeps {
 		b.broke = append(b.broke, waitsWords(last, wait))
 	}
+	return true
+}
+
+// limits are how late each block of a bake may end at most, minutes before the end.
+func (b *board) limits(parts []*block, ready, first int) []int {
+	limit := make([]int, len(parts))
+	for n, p := range parts {
+		limit[n] = ready
+		if done := p.inOven(); first > 0 && done > 0 {
+			limit[n] = max(ready, first+done-p.size)
+		}
+		for _, s := range p.steps {
+			if pin, ok := b.pins[s.key]; ok {
+				limit[n] = max(limit[n], pin+s.at-p.size)
+			}
+		}
+	}
+	return limit
+}
+
+// placeNext puts one more block of a bake on the board, those after it standing there; it is false
+// where it would wait too long for them, and nothing is put.
+func (b *board) placeNext(parts []*block, at, ready, first int) bool {
+	end := ready
+	for _, p := range b.items {
+		if p.bake == parts[at].bake {
+			end = max(end, p.from)
+		}
+	}
+	p, ok := b.latest(parts[at], max(end, b.limits(parts, ready, first)[at]))
+	if !ok || p.from-p.size-end > p.keeps {
+		return false
+	}
+	p.until = end
+	b.take(p)
+	b.items = append(b.items, p)
 	return true
 }
 

@@ -79,6 +79,8 @@ type Kitchen struct {
 	Done   map[string]time.Time // Placed.Key → when its hands were done
 	Pins   map[string]time.Time // Placed.Key → when it begins at the latest
 	Prefer []int                // the order of the bakes before, kept where it is as good
+
+	quick bool // orders of whole bakes by rule only
 }
 
 // Placed is a task with its time.

@@ -5,34 +5,31 @@ import (
 	"time"
 )
 
-// mostPlaced is how many times a bake is put on a board in search of the best order; past that
-// the best so far is taken, and said to be so. Five bakes in every order take 325.
-const mostPlaced = 330
+// mostPlaced is how many blocks are put on boards in search of the best timetable; past that the
+// best so far is taken, and said to be so.
+const mostPlaced = 1000
 
-// search finds the order of the bakes by which the plan begins latest: by branch and bound, the
-// bakes placed one after the other, an order given up where what stands already begins before the
-// best. whole is false where not all could be tried.
+// search finds the timetable that begins latest: by branch and bound over the order in which the
+// blocks of all bakes are placed, each as late as it may, of each bake the last first; an order is
+// given up where it cannot begin later than the best. whole is false where not all could be tried.
+// What each list of blocks gives are the active schedules, among which the best is found (Source:
+// published, Kolisch and Hartmann 1999, on serial schedule generation).
 type search struct {
 	*kitchen
 	ks       Kitchen
 	parts    [][]*block
-	length   []int // of each bake, its latest possible beginning, minutes before the end
+	oven     ovenNeed
 	best     *board
 	finished []Placed // what is done already
-	order    []int    // of the best
-	left     int      // bakes that may still be placed
+	order    []int    // of the best: the bakes as their first blocks were placed
+	left     int      // blocks that may still be placed
 	whole    bool
 }
 
 // run tries the orders, those first that a rule proposes: the latest eaten first, then the longest.
 func (s *search) run() {
-	s.length = make([]int, len(s.bakes))
-	order := make([]int, len(s.bakes))
-	for n, b := range s.bakes {
-		order[n] = n
-		s.length[n] = minutesBack(s.end, b.Ready) + length(s.parts[n])
-	}
-	s.left, s.whole = mostPlaced, true
+	order := s.all()
+	s.left, s.whole, s.oven = mostPlaced, true, s.needs()
 	slices.SortStableFunc(order, func(a, b int) int { return s.bakes[b].Ready.Compare(s.bakes[a].Ready) })
 	longest := slices.Clone(order)
 	slices.SortStableFunc(longest, func(a, b int) int { return length(s.parts[b]) - length(s.parts[a]) })
@@ -41,17 +38,20 @@ func (s *search) run() {
 	}
 	s.try(s.lastFirst(order))
 	s.try(s.lastFirst(longest))
-	if len(s.bakes) > 1 {
-		s.branch(newBoard(s.kitchen), nil, order)
+	if len(s.bakes) > 1 && !s.ks.quick {
+		rest := make([]int, len(s.bakes))
+		for n := range rest {
+			rest[n] = len(s.parts[n])
+		}
+		s.branch(newBoard(s.kitchen), nil, rest)
 	}
 }
 
-// try places the bakes in one order.
+// try places the bakes in one order, each whole.
 func (s *search) try(order []int) {
 	b := newBoard(s.kitchen)
-	for at := range order {
-		s.left--
-		if !s.put(b, order, at) {
+	for at, n := range order {
+		if !b.place(s.blocks(n, order[:at]), minutesBack(s.end, s.bakes[n].Ready), b.dusty(s.after(n, order[:at]))) {
 			return
 		}
 	}
@@ -64,42 +64,90 @@ func (s *search) keep(b *board, order []int) {
 	}
 }
 
-// put places the bake at a place of an order, those before it placed already; they stand later.
-func (s *search) put(b *board, order []int, at int) bool {
-	n := order[at]
-	blocks, before := s.parts[n], slices.Clone(s.bakes[n].Before)
+// after are the bakes that begin only when one is in the oven, of those placed before it, which
+// stand later.
+func (s *search) after(n int, placed []int) []int {
+	out := slices.Clone(s.bakes[n].Before)
 	for _, m := range s.bakes[n].Clash {
-		switch {
-		case slices.Contains(order[:at], m): // it stands after this one already
-			before = append(before, m)
-		case m != n && m < len(s.bakes):
-			blocks = cleaned(s.parts[n])
+		if slices.Contains(placed, m) {
+			out = append(out, m)
 		}
 	}
-	return b.place(blocks, minutesBack(s.end, s.bakes[n].Ready), b.dusty(before))
+	return out
 }
 
-// branch goes on from a board with what is left of the bakes.
+// blocks are those of a bake, cleaned before where it stands after one that it clashes with.
+func (s *search) blocks(n int, placed []int) []*block {
+	for _, m := range s.bakes[n].Clash {
+		if m != n && m < len(s.bakes) && !slices.Contains(placed, m) {
+			return cleaned(s.parts[n])
+		}
+	}
+	return s.parts[n]
+}
+
+// branch goes on from a board; order are the bakes that stand on it, rest how many blocks of each do
+// not yet.
 func (s *search) branch(b *board, order, rest []int) {
-	if len(rest) == 0 {
+	if !slices.ContainsFunc(rest, func(n int) bool { return n > 0 }) {
 		s.keep(b, order)
 		return
 	}
-	for _, n := range rest {
-		if !s.next(n, order) {
-			continue
+	var next []int
+	for n := range rest {
+		if rest[n] > 0 && (slices.Contains(order, n) || s.mayBegin(n, order, rest)) {
+			next = append(next, n)
 		}
+	}
+	slices.SortStableFunc(next, func(x, y int) int { return s.reach(b, y, rest[y]) - s.reach(b, x, rest[x]) })
+	for _, n := range next {
 		if s.left--; s.left < 0 {
 			s.whole = false
 			return
 		}
-		c := b.clone()
-		to := append(slices.Clone(order), n)
-		others := slices.DeleteFunc(slices.Clone(rest), func(m int) bool { return m == n })
-		if s.put(c, to, len(order)) && !s.hopeless(c, others) {
-			s.branch(c, to, others)
+		c, to, less := b.clone(), order, slices.Clone(rest)
+		if !slices.Contains(order, n) {
+			to = append(slices.Clone(order), n)
+		}
+		less[n]--
+		if s.add(c, n, less[n], to[:slices.Index(to, n)]) && !s.hopeless(c, less) {
+			s.branch(c, to, less)
 		}
 	}
+}
+
+// add puts a block of a bake on a board on which those after it stand already. Where it would wait too
+// long for them they are placed anew with it.
+func (s *search) add(b *board, n, at int, placed []int) bool {
+	blocks, ready := s.blocks(n, placed), minutesBack(s.end, s.bakes[n].Ready)
+	first := b.dusty(s.after(n, placed))
+	if b.placeNext(blocks, at, ready, first) {
+		return true
+	}
+	others := newBoard(s.kitchen)
+	others.broke, others.late = slices.Clone(b.broke), b.late
+	for _, p := range b.items {
+		if p.bake != n {
+			others.take(p)
+			others.items = append(others.items, p)
+		}
+	}
+	if !others.place(blocks[at:], ready, first) {
+		return false
+	}
+	*b = *others
+	return true
+}
+
+// reach is how many minutes before the end a bake begins at the latest, with what stands of it.
+func (s *search) reach(b *board, n, rest int) int {
+	from := minutesBack(s.end, s.bakes[n].Ready)
+	for _, p := range b.items {
+		if p.bake == n {
+			from = max(from, p.from)
+		}
+	}
+	return from + length(s.parts[n][:rest])
 }
 
 // hopeless reports whether a board cannot become better than the best whatever is added.
@@ -113,15 +161,54 @@ func (s *search) hopeless(b *board, rest []int) bool {
 	if b.late != s.best.late {
 		return b.late > s.best.late
 	}
-	least := b.begin()
-	for _, n := range rest {
-		least = max(least, s.length[n])
+	least := max(b.begin(), s.oven.least)
+	for n := range rest {
+		least = max(least, s.reach(b, n, rest[n]))
 	}
-	return len(s.best.broke) == 0 && least > s.best.begin()
+	return least >= s.best.begin()
 }
 
-// next reports whether a bake may be placed after some: those that it comes before have been,
-// since what is placed last comes to stand first; in a circle any may.
+// ovenNeed is what the ovens alone ask for.
+type ovenNeed struct {
+	least int // minutes before the end that the first is lit or begun at the latest
+}
+
+// needs works out the least that the ovens ask for: all that is in them one after the other, before
+// it the least that is done or heated, after it the least that follows.
+func (s *search) needs() (need ovenNeed) {
+	sum, before, after := 0, horizon, horizon
+	for n, parts := range s.parts {
+		done := 0
+		for k, b := range parts {
+			for _, st := range b.steps {
+				if st.heat == 0 {
+					continue
+				}
+				sum += st.hands + st.wait
+				before = min(before, max(done+st.at, st.heat))
+				after = min(after, minutesBack(s.end, s.bakes[n].Ready)+b.size-st.end()+length(parts[k+1:]))
+			}
+			done += b.size
+		}
+	}
+	if sum > 0 && len(s.shares) == 0 && len(s.baking) == 0 {
+		need.least = before + sum/len(s.ovens) + after
+	}
+	return need
+}
+
+// mayBegin reports whether a bake may be placed after some: those that it comes before have been
+// whole, since what is placed last comes to stand first, and none that it clashes with is halfway; in
+// a circle any may.
+func (s *search) mayBegin(n int, order, rest []int) bool {
+	whole := slices.DeleteFunc(slices.Clone(order), func(m int) bool { return rest[m] > 0 })
+	if len(whole) < len(order) && slices.ContainsFunc(s.bakes[n].Clash, func(m int) bool { return slices.Contains(order, m) && !slices.Contains(whole, m) }) {
+		return false
+	}
+	return s.next(n, whole)
+}
+
+// next reports whether a bake may be placed after some.
 func (s *search) next(n int, placed []int) bool {
 	if s.waits(n, placed) {
 		return !slices.ContainsFunc(s.all(), func(m int) bool { return !slices.Contains(placed, m) && !s.waits(m, placed) })

@@ -22,6 +22,7 @@ const (
 // waysOut works out what would make a plan that cannot be kept, each by planning anew.
 func (p *Plan) waysOut(bakes []Bake, k Kitchen, awake [2]int) {
 	late := p.by()
+	k.quick = true
 	add := func(words string, other []Bake, k Kitchen, awake [2]int) {
 		if len(k.Ovens) == 0 || len(other) == 0 {
 			return
