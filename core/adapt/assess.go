@@ -54,6 +54,7 @@ func assess(written *recipe.Recipe, from assembled) *Result {
 		r.res.Recipe.Tins = []tin.Tin{r.res.Bakes.Yours.Tin}
 	}
 	r.method()
+	r.rises()
 	r.verdict()
 	return r.res
 }

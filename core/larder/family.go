@@ -33,6 +33,7 @@ const (
 	FamilySeed       Family = "seed"
 	FamilySolidFat   Family = "solid-fat"
 	FamilySpice      Family = "spice"
+	FamilySpirit     Family = "spirit"
 	FamilySpread     Family = "spread"
 	FamilySugar      Family = "sugar"
 	FamilySweetener  Family = "sweetener"
@@ -43,7 +44,7 @@ const (
 )
 
 var namedFamilies = []Family{
-	FamilyDriedFruit, FamilyEgg, FamilyExtract, FamilyFibre, FamilyGFFlour, FamilyGum, FamilyHerb, FamilyJam, FamilyJuice, FamilyLift, FamilyNut, FamilyNutButter, FamilyNutFlour, FamilyOil, FamilyPolyol, FamilySalt, FamilySeed, FamilySolidFat, FamilySpice, FamilySpread, FamilySugar, FamilySweetener, FamilyWater, FamilyWheatFlour, FamilyYeast, FamilyZest,
+	FamilyDriedFruit, FamilyEgg, FamilyExtract, FamilyFibre, FamilyGFFlour, FamilyGum, FamilyHerb, FamilyJam, FamilyJuice, FamilyLift, FamilyNut, FamilyNutButter, FamilyNutFlour, FamilyOil, FamilyPolyol, FamilySalt, FamilySeed, FamilySolidFat, FamilySpice, FamilySpirit, FamilySpread, FamilySugar, FamilySweetener, FamilyWater, FamilyWheatFlour, FamilyYeast, FamilyZest,
 }
 
 // Words gives the family as the application prints it.

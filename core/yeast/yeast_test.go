@@ -56,3 +56,25 @@ func TestHowLongAProofTakes(t *testing.T) {
 		last = p
 	}
 }
+
+// By hand, from the trade's figures: half the yeast 2^0.9; half as long again at 15 % sugar and
+// twice at 20; 1.15 for each half per cent of salt above two; 1.3 where it is rich.
+func TestWhatSlowsARise(t *testing.T) {
+	for _, c := range []struct {
+		d    yeast.Dough
+		want float64
+	}{
+		{yeast.Dough{}, 1}, {yeast.Dough{Yeast: 1, Sugar: 5, Salt: 2, Rich: 10}, 1},
+		{yeast.Dough{Yeast: 0.5}, 1.866}, {yeast.Dough{Yeast: 2}, 0.536},
+		{yeast.Dough{Yeast: 1, Sugar: 10}, 1.25}, {yeast.Dough{Yeast: 1, Sugar: 15}, 1.5}, {yeast.Dough{Yeast: 1, Sugar: 20}, 2},
+		{yeast.Dough{Yeast: 1, Sugar: 90}, 3.5},
+		{yeast.Dough{Yeast: 1, Salt: 2.5}, 1.15}, {yeast.Dough{Yeast: 1, Salt: 3}, 1.3225}, {yeast.Dough{Yeast: 1, Salt: 50}, 3.059},
+		{yeast.Dough{Yeast: 1, Rich: 17.5}, 1.15}, {yeast.Dough{Yeast: 1, Rich: 25}, 1.3}, {yeast.Dough{Yeast: 1, Rich: 80}, 1.3},
+		{yeast.Dough{Yeast: 0.5, Sugar: 15, Rich: 40}, 3.639},
+	} {
+		assert.InDelta(t, c.want, c.d.Slow(), 0.001, "%+v", c.d)
+	}
+	assert.InDelta(t, 7.0, 21*yeast.Instant("fresh-yeast"), 0.001)
+	assert.InDelta(t, 6.0, 8*yeast.Instant("active-dry-yeast"), 0.001)
+	assert.Equal(t, 1.0, yeast.Instant("instant-yeast"))
+}

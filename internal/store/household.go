@@ -17,6 +17,20 @@ type Household struct {
 	Currency string          `json:"currency,omitempty"` // as it is written before a price
 	Labels   string          `json:"labels,omitempty"`   // which packets are read: "eu" or "us"
 	Altitude float64         `json:"altitude,omitempty"` // m
+	Day      Day             `json:"day,omitzero"`
+}
+
+// Day is with whom and with what the household bakes, as its plans reckon.
+type Day struct {
+	From   string          `json:"from,omitempty"` // hands work from, "06:00"
+	To     string          `json:"to,omitempty"`   // and to
+	Away   string          `json:"away,omitempty"` // hours away by weekday, as plan.ParseAway reads them
+	Cooks  int             `json:"cooks,omitempty"`
+	Room   measure.Celsius `json:"room_c,omitempty"`
+	Bowls  int             `json:"bowls,omitempty"`  // mixing bowls; 0 is enough
+	Tins   int             `json:"tins,omitempty"`   // of one kind; 0 is enough
+	Fridge int             `json:"fridge,omitempty"` // bowls or trays that it has room for; 0 is enough
+	Uses   bool            `json:"uses,omitempty"`   // baking takes from what is in the house
 }
 
 // Household returns the settings, the defaults where none were made.
