@@ -214,7 +214,7 @@ func printPlan(w io.Writer, p *plan.Plan, names []string) {
 		fmt.Fprintln(w, p.Order)
 	}
 	if !p.Whole {
-		fmt.Fprintln(w, "? Too many bakes to try every order: this is a good one, perhaps not the best.")
+		fmt.Fprintln(w, "? There are more orders than could be tried: this is a good one, perhaps not the best.")
 	}
 	fmt.Fprintln(w)
 	tw := tabwriter.NewWriter(w, 0, 4, 2, ' ', 0)

@@ -22,6 +22,33 @@ type Buy struct {
 	Buy        string   // eggs as whole ones, the rest by weight; "" where enough is in the house
 	Labels     []string // to read, and for what
 	Unweighed  bool     // some of it is needed beside, such as for greasing
+	Spare      string   // how a pack would be saved, "" where it would not
+}
+
+// How little of a pack, and of what is needed, is worth a word. Source: practice, what a batch does not
+// notice.
+const (
+	littleOver = 0.15
+	littleNeed = 0.08
+)
+
+// Used is what bakes take from what is in the house, g of each ingredient.
+func Used(results []*Result, kit Kit) map[larder.ID]float64 {
+	out := map[larder.ID]float64{}
+	for _, b := range Shopping(results, kit) {
+		if b.Have > 0 {
+			out[b.Ingredient] = b.Have
+		}
+	}
+	return out
+}
+
+// Brings is how much of it is in the house more once it is bought, g.
+func (b Buy) Brings(i *larder.Ingredient) float64 {
+	if b.Packs > 0 && i.Pack != nil {
+		return float64(b.Packs) * i.Pack.Grams
+	}
+	return math.Max(0, b.Grams-b.Have)
 }
 
 // shelfOrder is how one walks a shop, by the texture of a food. Source: practice.
@@ -44,6 +71,9 @@ func (b *Buy) fill(i *larder.Ingredient) {
 		b.Packs = int(math.Ceil(need/i.Pack.Grams - 1e-6))
 		b.Cost = float64(b.Packs) * i.Pack.Price
 		b.Buy = fmt.Sprintf("%d × %s", b.Packs, measure.Grams(i.Pack.Grams))
+		if over := need - float64(b.Packs-1)*i.Pack.Grams; over <= littleOver*i.Pack.Grams && over <= littleNeed*b.Grams {
+			b.Spare = fmt.Sprintf("The last pack is opened for %s: without it, bake a little less or stretch it with something like it.", measure.Grams(over))
+		}
 	case i.ID == "egg" && one.Grams > 0:
 		b.Buy = fmt.Sprintf("%.0f", math.Ceil(need/float64(one.Grams)-0.01))
 	default:
@@ -70,7 +100,10 @@ func Shopping(results []*Result, kit Kit) []Buy {
 	by := map[larder.ID]*Buy{}
 	var order []larder.ID
 	for _, res := range results {
-		demand := res.Request.Demand()
+		demand, label := res.Request.Demand(), ""
+		if len(results) > 1 {
+			label = " (" + res.Recipe.Title + ")"
+		}
 		for _, l := range res.Recipe.Lines {
 			i := kit.Larder.Get(l.Ingredient)
 			if i == nil || i.Family == larder.FamilyWater {
@@ -84,8 +117,8 @@ func Shopping(results []*Result, kit Kit) []Buy {
 			}
 			b.Grams += l.Grams
 			b.Unweighed = b.Unweighed || l.Grams == 0
-			if v, why := demand.Judge(i); v == diet.CheckLabel && !slices.Contains(b.Labels, why.Words()) {
-				b.Labels = append(b.Labels, why.Words())
+			if v, why := demand.Judge(i); v == diet.CheckLabel && !slices.Contains(b.Labels, why.Words()+label) {
+				b.Labels = append(b.Labels, why.Words()+label)
 			}
 		}
 	}

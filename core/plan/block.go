@@ -98,16 +98,21 @@ func stepsOf(todos []todo, k Kitchen, full int) []step {
 func blocksOf(bake int, todos []todo, k Kitchen, full int) []*block {
 	var out []*block
 	var b *block
-	for _, s := range stepsOf(todos, k, full) {
+	batter := false // there is one, which an aside does not part from what follows
+	for _, s := range longFirst(stepsOf(todos, k, full)) {
+		if b == nil && batter && isAside(s) && out[len(out)-1].keeps < fresh {
+			b = out[len(out)-1]
+		}
+		batter = batter || !isAside(s)
 		if b == nil {
 			b = &block{bake: bake}
 			out = append(out, b)
 		}
 		b.steps = append(b.steps, s)
-		b.keeps = s.keeps
 		u, _ := method.Usuals(s.task.Verb)
 		beside := b.lay(k.Now)
-		if s.keeps >= apart && !s.task.AtOnce && !u.Bound && (!isSideways(s) || s.wait >= apart) && !beside {
+		b.keeps = b.stands()
+		if b.keeps >= apart && !s.task.AtOnce && !u.Bound && (!isSideways(s) || s.wait >= apart) && !beside {
 			b = nil // it may stand: the next begins a block of its own
 		}
 	}
@@ -116,6 +121,56 @@ func blocksOf(bake int, todos []todo, k Kitchen, full int) []*block {
 	}
 	return slices.DeleteFunc(out, func(b *block) bool { return len(b.steps) == 0 })
 }
+
+// fresh is how long a batter keeps that may wait for what is prepared beside it, minutes. Source:
+// practice, chilled dough and what is baked.
+const fresh = 1440
+
+// longFirst puts what stands long beside the batter, a soak for instance, before it, wherever the
+// method has it, unless it takes what was made.
+func longFirst(steps []step) []step {
+	var first, rest []step
+	used := map[recipe.LineID]bool{}
+	for _, s := range steps {
+		made := len(s.task.Takes) > 0 || slices.ContainsFunc(s.task.Uses, func(u method.Use) bool { return used[u.Line] })
+		for _, u := range s.task.Uses {
+			used[u.Line] = true
+		}
+		if isSideways(s) && s.wait >= apart && !made {
+			first = append(first, s)
+		} else {
+			rest = append(rest, s)
+		}
+	}
+	return append(first, rest...)
+}
+
+// asides are the verbs of what is prepared beside the batter, and meets it in a later task.
+var asides = append(slices.Clone(sideways),
+	method.Weigh, method.Line, method.Melt, method.Grate, method.Mash, method.Blend, method.Cut, method.Separate, method.Squeeze, method.Simmer,
+)
+
+// stands is how long all that a block has made may stand when it is over, minutes: the batter as its last task left
+// it, and what was prepared since beside it. A tin that is lined keeps no dough from rising.
+func (b *block) stands() int {
+	least := -1
+	for n := len(b.steps) - 1; n >= 0; n-- {
+		s := b.steps[n]
+		left := s.keeps // when the block is over
+		if s.done.IsZero() {
+			left = max(0, s.keeps-(b.size-s.end()))
+		}
+		if least < 0 || left < least {
+			least = left
+		}
+		if !isAside(s) {
+			break
+		}
+	}
+	return least
+}
+
+func isAside(s step) bool { return slices.Contains(asides, s.task.Verb) }
 
 func isSideways(s step) bool { return slices.Contains(sideways, s.task.Verb) }
 

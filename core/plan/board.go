@@ -536,7 +536,10 @@ func (b *board) plan() *Plan {
 		for n, s := range it.steps {
 			pl := Placed{
 				Bake: it.bake, Key: s.key, Task: s.task, From: at(it.from - s.at), Hands: at(it.from - s.at - s.hands),
-				To: at(it.from - s.end()), Slack: max(0, slack),
+				To: at(it.from - s.end()),
+			}
+			if n == 0 {
+				pl.Slack = max(0, slack)
 			}
 			p.Busy += s.hands
 			if o := it.ovens[n]; o >= 0 {

@@ -107,17 +107,32 @@ func hourOf(s string) (int, bool) {
 	return hour*60 + minute, hour < 24 && minute < 60
 }
 
+// ParseHour reads an hour of the day, as 15:04.
+func ParseHour(s string) (string, error) {
+	m, ok := hourOf(s)
+	if !ok || !hourForm.MatchString(s) {
+		return s, noHour(s)
+	}
+	return fmt.Sprintf("%02d:%02d", m/60, m%60), nil
+}
+
+var hourForm = regexp.MustCompile(`^\d{1,2}(?:[:.]\d\d)?$`)
+
+func noHour(s string) error {
+	return fmt.Errorf("“%s” is no hour of the day: try 06:00 to 22:30", clip(s))
+}
+
 // parseAwake reads the waking hours as minutes of the day; {0, 0} for always.
 func parseAwake(s [2]string) (out [2]int, err error) {
 	if s[0] == "" && s[1] == "" {
 		return out, nil
 	}
 	for n, typed := range s {
-		t, err := time.Parse("15:04", typed)
+		hour, err := ParseHour(typed)
 		if err != nil {
-			return out, fmt.Errorf("“%s” is no hour of the day: try 06:00 to 22:30", typed)
+			return out, err
 		}
-		out[n] = t.Hour()*60 + t.Minute()
+		out[n], _ = hourOf(hour)
 	}
 	if out[0] == out[1] {
 		return [2]int{}, nil

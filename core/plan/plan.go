@@ -93,7 +93,7 @@ type Placed struct {
 	To    time.Time // what waits is ready
 	Oven  string    // it stands in, "" for none
 	With  []int     // the bakes in the oven with it
-	Slack int       // minutes by which it may be done earlier
+	Slack int       // minutes by which it may begin earlier, and what follows it at once with it
 	Done  bool      // it has been done, at these times
 }
 

@@ -115,6 +115,11 @@ func rises(todos []todo) []int {
 	return out
 }
 
+// Rises reports whether the bake has a dough that rises at the room's warmth, as it is written.
+func (b *Bake) Rises() bool {
+	return slices.ContainsFunc(b.Tasks, func(t method.Task) bool { return t.Verb == method.Prove && t.Where != method.Fridge })
+}
+
 // retards are the rises of a bake that may be made in the fridge, the plan choosing: those of a
 // dough that is kneaded, or rises twice. A batter that rises once in its tin is left alone.
 func (b *Bake) retards() []Retard {

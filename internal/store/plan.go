@@ -2,8 +2,10 @@ package store
 
 import (
 	"context"
+	"crypto/rand"
 	"database/sql"
 	"encoding/json"
+	"strings"
 	"time"
 )
 
@@ -13,6 +15,7 @@ type Plan struct {
 	Rev   int64     `json:"-"`
 	Name  string    `json:"-"`
 	Kept  time.Time `json:"-"`     // last changed
+	UID   string    `json:"uid"`   // by which calendars know it
 	Query string    `json:"query"` // its bakes and hours, as the page's address has them
 	// Done are the tasks that are done by their keys, with when the hands were; Shape is how the
 	// methods read then, since the keys count their tasks.
@@ -22,7 +25,8 @@ type Plan struct {
 	Order    []int                `json:"order,omitempty"`
 	Calendar string               `json:"calendar,omitempty"` // the word by which a calendar may read it, "" for none
 	Bought   []string             `json:"bought,omitempty"`   // ingredients that are ticked off
-	Stocked  map[string]float64   `json:"stocked,omitempty"`  // g of each that it put into the house, or took out
+	Stocked  map[string]float64   `json:"stocked,omitempty"`  // g of each that was put into the house from its list
+	Used     map[string]float64   `json:"used,omitempty"`     // g of each that its bakes took from the house
 }
 
 // Plans lists the plans, the last changed first.
@@ -58,6 +62,7 @@ func scanPlan(scan func(...any) error) (p Plan, err error) {
 
 // AddPlan keeps a plan.
 func (s *Store) AddPlan(ctx context.Context, p Plan) (int64, error) {
+	p.UID = strings.ToLower(rand.Text())
 	doc, err := json.Marshal(p)
 	if err != nil {
 		return 0, err

@@ -5,40 +5,17 @@ import (
 	"net/http"
 	"net/url"
 	"slices"
-	"strconv"
 	"strings"
 	"time"
 
 	"github.com/gin-gonic/gin"
 
 	"kollaris/core/adapt"
-	"kollaris/core/measure"
 	"kollaris/core/phrase"
 	"kollaris/core/plan"
-	"kollaris/core/yeast"
 	"kollaris/format"
+	"kollaris/internal/store"
 )
-
-// planFields are the fields of a plan's form beside the bakes'.
-var planFields = []string{"eat", "from", "to", "cooks", "room", "b"}
-
-// plannedBake is a bake of a plan's address: a recipe and what is asked of it, or a kept version.
-type plannedBake struct {
-	id    int64
-	kept  bool // id is a version's
-	query url.Values
-}
-
-// code is how a bake stands in an address: "3:diet=keto", or "v12" for a version.
-func (b plannedBake) code() string {
-	if b.kept {
-		return fmt.Sprintf("v%d", b.id)
-	}
-	return fmt.Sprintf("%d:%s", b.id, b.query.Encode())
-}
-
-// maxCooks is how many a home kitchen holds. Source: practice.
-const maxCooks = 9
 
 // plan is the timetable of one recipe, as it is asked for.
 func (s *Server) plan(c *gin.Context) error {
@@ -52,26 +29,14 @@ func (s *Server) plan(c *gin.Context) error {
 	return s.showPlan(c, []plannedBake{{id: paramID(c), query: of}}, query)
 }
 
-// plans is the timetable of several bakes, each a b as plannedBake.code writes it.
+// plans is the timetable of several bakes, each a b as plannedBake.code writes it; without any it
+// lists the plans that are kept.
 func (s *Server) plans(c *gin.Context) error {
 	query := c.Request.URL.Query()
-	return s.showPlan(c, plannedBakes(query), query)
-}
-
-// plannedBakes reads the bakes of an address; what is none is left out.
-func plannedBakes(query url.Values) []plannedBake {
-	var bakes []plannedBake
-	for _, b := range query["b"] {
-		id, asked, _ := strings.Cut(b, ":")
-		id, kept := strings.CutPrefix(id, "v")
-		n, err := strconv.ParseInt(id, 10, 64)
-		q, err2 := url.ParseQuery(asked)
-		if err != nil || err2 != nil {
-			continue
-		}
-		bakes = append(bakes, plannedBake{n, kept, q})
+	if !query.Has("b") && c.Request.URL.Path == "/plans" {
+		return s.listPlans(c)
 	}
-	return bakes
+	return s.showPlan(c, plannedBakes(query), query)
 }
 
 // planned is a bake of a plan with its time foretold: adapted, or as it was kept.
@@ -105,121 +70,118 @@ func cannotBake(title string, res *adapt.Result) string {
 	return fmt.Sprintf("%s cannot be baked so: %s", title, res.Refused.Reason)
 }
 
-// planAddress is the address of a plan for several bakes.
-func planAddress(bakes []plannedBake) string {
-	v := url.Values{}
+// allPlanned are the bakes of a plan that can be baked; of the others why not.
+func (s *Server) allPlanned(c *gin.Context, bakes []plannedBake) (names []string, results []*adapt.Result, faults []string, err error) {
 	for _, b := range bakes {
-		v.Add("b", b.code())
+		title, res, err := s.planned(c, b)
+		if err != nil {
+			return nil, nil, nil, err
+		}
+		if res.Refused != nil {
+			faults = append(faults, cannotBake(title, res))
+			continue
+		}
+		names, results = append(names, title), append(results, res)
 	}
-	return "/plans?" + v.Encode()
+	return names, results, faults, nil
+}
+
+// timetable is a plan worked out: what it is asked, what came of it.
+type timetable struct {
+	view  planView
+	bakes []plan.Bake
+	names []string
+	made  *plan.Plan // nil where the view says why not
+	now   time.Time
+}
+
+// timetable works out the plan of some bakes; kept is the plan as it is kept, nil for none.
+func (s *Server) timetable(c *gin.Context, bakes []plannedBake, query url.Values, kept *store.Plan) (*timetable, error) {
+	t := &timetable{now: time.Now().Truncate(time.Minute)}
+	v := &t.view
+	begin := t.now
+	if kept != nil && kept.From.After(begin) {
+		begin = kept.From
+	}
+	k, eat := s.planAsked(v, query, begin)
+	ovens, err := s.store.Ovens(c)
+	if err != nil {
+		return nil, err
+	}
+	for _, o := range ovens {
+		k.Ovens = append(k.Ovens, plan.Oven{Name: o.Name, Width: o.Width, Depth: o.Depth, Shelves: o.Shelves})
+	}
+	var results []*adapt.Result
+	t.names, results, v.Faults, err = func() ([]string, []*adapt.Result, []string, error) {
+		names, results, faults, err := s.allPlanned(c, bakes)
+		return names, results, append(v.Faults, faults...), err
+	}()
+	if err != nil {
+		return nil, err
+	}
+	t.bakes = plan.Bakes(t.names, results, s.kit)
+	v.options(t.bakes, bakes, eat, ovens, query)
+	v.Clashes = plan.ClashWords(t.bakes)
+	if len(v.Faults) > 0 {
+		return t, nil
+	}
+	day := s.home.Day
+	k.Has = plan.Counted(t.bakes, day.Tins, day.Bowls, day.Fridge)
+	if kept != nil {
+		k.Prefer = kept.Order
+		if len(kept.Done) > 0 && kept.Shape != plan.Shape(t.bakes) {
+			v.Faults = append(v.Faults, "A recipe has changed since: what was ticked off is no longer the same, and stands as not done.")
+		} else {
+			k.Done = kept.Done
+		}
+	}
+	if t.made, err = plan.Make(t.bakes, k); err != nil {
+		t.made = nil
+		v.Faults = append(v.Faults, phrase.Sentence(err.Error()))
+	}
+	return t, nil
 }
 
 // showPlan works the plan out and shows it, or sends it as a calendar.
 func (s *Server) showPlan(c *gin.Context, bakes []plannedBake, query url.Values) error {
-	v := planView{Title: fmt.Sprintf("Plan of %d bakes", len(bakes)), Action: c.Request.URL.Path}
-	v.Action = strings.TrimSuffix(v.Action, ".ics")
-	k, eat := s.planAsked(&v, query)
-	ovens, err := s.store.Ovens(c)
+	t, err := s.timetable(c, bakes, query, nil)
 	if err != nil {
 		return err
 	}
-	for _, o := range ovens {
-		k.Ovens = append(k.Ovens, plan.Oven{Name: o.Name})
-	}
-	var todo []plan.Bake
-	var results []*adapt.Result
-	var names []string
-	for _, b := range bakes {
-		title, res, err := s.planned(c, b)
-		if err != nil {
-			return err
-		}
-		if len(bakes) == 1 {
-			v.Title = title
-		}
-		if strings.HasPrefix(v.Action, "/recipes/") {
-			v.Rail = rail(b.id, "plan", res.Request.Values().Encode())
-			for name, values := range res.Request.Values() {
-				for _, val := range values {
-					v.Hidden = append(v.Hidden, hidden{name, val})
-				}
+	v := &t.view
+	v.Action = strings.TrimSuffix(c.Request.URL.Path, ".ics")
+	v.title(t.names, len(bakes))
+	whole := planQuery(query, bakes)
+	if strings.HasPrefix(v.Action, "/recipes/") {
+		of := bakes[0].query.Encode()
+		v.Rail = rail(bakes[0].id, "plan", of)
+		for name, values := range bakes[0].query {
+			for _, val := range values {
+				v.Hidden = append(v.Hidden, hidden{name, val})
 			}
-			slices.SortFunc(v.Hidden, func(a, b hidden) int { return strings.Compare(a.Name+a.Value, b.Name+b.Value) })
-		} else {
+		}
+		slices.SortFunc(v.Hidden, func(a, b hidden) int { return strings.Compare(a.Name+a.Value, b.Name+b.Value) })
+	} else {
+		for _, b := range bakes {
 			v.Hidden = append(v.Hidden, hidden{"b", b.code()})
 		}
-		if res.Refused != nil {
-			v.Faults = append(v.Faults, cannotBake(title, res))
-			continue
-		}
-		todo = append(todo, plan.Bake{Name: title, Tasks: res.Method, Ready: eat})
-		results = append(results, res)
-		names = append(names, title)
 	}
-	if len(names) > 1 {
-		v.Names = phrase.And(names)
-	}
-	before, clash := adapt.Orders(results, s.kit)
-	for n := range todo {
-		todo[n].Before = before[n]
-	}
-	for _, x := range clash {
-		todo[x[0]].Clash, todo[x[1]].Clash = append(todo[x[0]].Clash, x[1]), append(todo[x[1]].Clash, x[0])
-		v.Clashes = append(v.Clashes, fmt.Sprintf(
-			"%s and %s each hold what the other’s eaters must not: all is washed between them, or bake one another day.",
-			names[x[0]], names[x[1]],
-		))
-	}
-	if len(v.Faults) == 0 {
-		made, err := plan.Make(todo, k)
-		switch {
-		case err != nil:
-			v.Faults = append(v.Faults, phrase.Sentence(err.Error()))
-		case strings.HasSuffix(c.Request.URL.Path, ".ics"):
-			id := v.Action + strings.Join(names, "|") + made.Ready.Format(time.DateOnly)
-			attach(c, "text/calendar; charset=utf-8", "plan.ics", format.Calendar(id, names, made, int(k.Now.Unix()/60), k.Now))
+	if t.made != nil {
+		if strings.HasSuffix(c.Request.URL.Path, ".ics") {
+			id := v.Action + strings.Join(t.names, "|") + t.made.Ready.Format(time.DateOnly)
+			attach(c, "text/calendar; charset=utf-8", "plan.ics", format.Calendar(id, t.names, t.made, int(t.now.Unix()/60), t.now))
 			return nil
-		default:
-			v.planned(made, names, k.Now, s.kit.Kitchen)
-			v.Shop = shopAddress(bakes)
-			v.Calendar = v.Action + ".ics?" + query.Encode()
 		}
+		v.planned(t.made, t.names, t.now, s.kit.Kitchen)
+		v.Shop = "/plans/shop?" + url.Values{"b": whole["b"]}.Encode()
+		v.Calendar = v.Action + ".ics?" + query.Encode()
+		v.Keep = whole.Encode()
+		v.later(t.made, func(eat string) string {
+			moved, _ := url.ParseQuery(query.Encode())
+			moveMeal(moved, eat)
+			return v.Action + "?" + moved.Encode()
+		})
 	}
-	s.show(c, http.StatusOK, "plan", page{Title: v.Title + ": plan", Nav: "shelf", Script: "card", View: v})
+	s.show(c, http.StatusOK, "plan", page{Title: v.Title + ": plan", Nav: "plans", Script: "plan", View: *v})
 	return nil
-}
-
-// planAsked reads when and with how many hands; what cannot be used is said.
-func (s *Server) planAsked(v *planView, query url.Values) (k plan.Kitchen, eat time.Time) {
-	k = plan.Kitchen{Cooks: 1, Now: time.Now().Truncate(time.Minute)}
-	or := func(name, usual string) string {
-		if x := strings.TrimSpace(query.Get(name)); x != "" {
-			return x
-		}
-		return usual
-	}
-	tomorrow := k.Now.AddDate(0, 0, 1)
-	v.Eat = or("eat", tomorrow.Format("2006-01-02")+"T09:00")
-	v.From, v.To = or("from", "06:00"), or("to", "22:30")
-	v.Cooks = field{ID: "cooks", Words: "Cooks", Mode: "numeric", Size: 2, Value: or("cooks", "1")}
-	eat, err := time.ParseInLocation("2006-01-02T15:04", v.Eat, time.Local)
-	if err != nil {
-		v.Faults = append(v.Faults, phrase.Sentence(fmt.Sprintf("“%s” is no time: %v", phrase.Clip(v.Eat, 20), plan.ErrNoReady)))
-	}
-	if n, err := strconv.Atoi(v.Cooks.Value); err == nil && n >= 1 && n <= maxCooks {
-		k.Cooks = n
-	} else {
-		v.Cooks.Fault = fmt.Sprintf("“%s” cannot be the number of cooks: try 1 to %d", phrase.Clip(v.Cooks.Value, 10), maxCooks)
-	}
-	kitchen := s.kit.Kitchen
-	v.Room = field{ID: "room", Words: "kitchen", Unit: kitchen.Degrees(), Mode: "decimal", Size: 3, Value: strings.TrimSpace(query.Get("room")), Hint: strings.TrimSuffix(strings.TrimSuffix(kitchen.Temperature(yeast.Usual), " °C"), " °F")}
-	if v.Room.Value != "" {
-		if t, ok := measure.ParseTemperature(v.Room.Value, kitchen.Fahrenheit); ok && t >= 5 && t <= 45 {
-			k.Room = t
-		} else {
-			v.Room.Fault = fmt.Sprintf("“%s” is not how warm a kitchen is: try %s", phrase.Clip(v.Room.Value, 10), kitchen.Temperature(21))
-		}
-	}
-	k.Awake = [2]string{v.From, v.To}
-	return k, eat
 }

@@ -46,7 +46,7 @@ func TestWhatAPlanSaysIsWrong(t *testing.T) {
 	s := newSite(t)
 	at := s.shelve("Seed loaf\nServes 10\n\n240 g plain flour\n100 g sugar\n100 g butter\n2 eggs\n150 ml milk\n2 tsp baking powder\n\nMix. Bake in a 9x5 in loaf tin at 180C for 45 minutes.")
 	for query, says := range map[string]string{
-		"eat=2001-01-06T09:00":                           "Late by ",
+		"eat=2001-01-06T09:00":                           "Ways out",
 		"eat=soon":                                       "“soon” is no time: say when it is eaten",
 		"eat=2099-12-05T09:00&cooks=many":                "“many” cannot be the number of cooks: try 1 to 9",
 		"eat=2099-12-05T09:00&from=late":                 "“late” is no hour of the day: try 06:00 to 22:30",
@@ -58,6 +58,9 @@ func TestWhatAPlanSaysIsWrong(t *testing.T) {
 		assert.Contains(t, html.UnescapeString(body), says, query)
 	}
 	code, body := s.get("/plans")
+	assert.Equal(t, 200, code)
+	assert.Contains(t, body, "No plan is kept yet.")
+	code, body = s.get("/plans?b=nothing")
 	assert.Equal(t, 200, code)
 	assert.Contains(t, html.UnescapeString(body), "Nothing to plan: name a recipe.")
 	code, _ = s.get("/plans?b=9999:")

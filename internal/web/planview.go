@@ -21,17 +21,41 @@ type planView struct {
 	Hidden        []hidden
 	Eat, From, To string // as their boxes hold them
 	Cooks, Room   field
+	Away          string // hours away, as they are set
+	Bakes         []planBake
 	Faults        []string
+	Say           string // what the last step could not do
 	Begin, Then   string
 	State         string // "fine" or "look"
 	Late          []lateRow
+	Ways          []wayRow // out of a plan that cannot be kept
 	Broken        []string
 	Clashes       []string // bakes between which all has to be cleaned
 	Order         string   // which comes first, and why
 	Lanes         *lanesView
-	Rows          []planRow
+	Rows, Done    []planRow
 	Calendar      string
 	Shop          string
+	Keep          string    // what is kept, for one that is not yet
+	Kept          *keptView // nil for one that is not
+	Part          bool      // not every order could be tried
+	SoonestAt     string    // as the form has it, "" where it is in time
+}
+
+// keptView is what a kept plan has beside.
+type keptView struct {
+	ID, Rev int64
+	Name    string
+	Done    int
+	From    string // it was begun late: nothing begins before
+	Address string // of its calendar, where it is given out
+}
+
+// planBake is a bake with what is asked of it.
+type planBake struct {
+	Name, Code           string
+	Serves, Ovens, Rises []choice
+	At, Fault            string
 }
 
 type lateRow struct {
@@ -39,11 +63,20 @@ type lateRow struct {
 	Ways  []string
 }
 
-// planRow is a task in the list.
+// wayRow is a way out; URL is where it is taken at once, "" for one that the kitchen has to find.
+type wayRow struct{ Words, Helps, URL string }
+
+// planRow is a task in the list, or something for the day.
 type planRow struct {
 	Day, At    string // Day only where it changes
 	Bake, Text string
-	Note       string
+	Note, More string // More is what the task itself has to say
+	Key        string
+	Done, Next bool
+	ForDay     bool   // without an hour
+	From       string // as a form has it
+	Earliest   string // likewise, where it may be done earlier
+	Pinned     bool
 }
 
 // lanesView is the day to scale: minutes run to the right, hours in which nobody does anything are
@@ -54,6 +87,8 @@ type lanesView struct {
 	Folds         []laneFold
 	Lanes         []lane
 	Now           float64 // x, 0 for none
+	Meal          float64 // x of the last that is ready
+	Stretches     string  // "x,from,to;…": px, minutes since 1970, by which a place is a time
 }
 
 type (
@@ -66,7 +101,8 @@ type (
 		Words    string
 	}
 	lane struct {
-		Name string
+		Name string // as it is written
+		Full string
 		Y    float64
 		Bars []laneBar
 	}
@@ -74,6 +110,12 @@ type (
 		X, Y, Width  float64
 		Class, Words string // Words only where they fit
 		Title        string
+		Key          string  // of the task, where it may be moved
+		From         string  // when it begins, as a form has it
+		Slack        float64 // px by which it may go to the left
+		Earliest     float64 // x of that
+		Mid          float64 // y of its middle
+		Bake         int
 	}
 )
 
@@ -95,47 +137,175 @@ const (
 	beside   = 10 * time.Minute
 )
 
+// title names the plan.
+func (v *planView) title(names []string, bakes int) {
+	v.Title = fmt.Sprintf("Plan of %d bakes", bakes)
+	switch {
+	case bakes == 1 && len(names) == 1:
+		v.Title = names[0]
+	case len(names) > 1:
+		v.Names = phrase.And(names)
+	}
+}
+
 // planned fills the view with a plan.
 func (v *planView) planned(p *plan.Plan, names []string, now time.Time, k measure.Kitchen) {
-	v.State = "fine"
+	v.State, v.Part = "fine", !p.Whole
 	if !p.Feasible {
 		v.State = "look"
 	}
-	v.Begin = "Begin " + dayOf(p.Begin, p.Ready) + " " + p.Begin.Format("15:04") + "."
-	if end, until := idle(p); !until.IsZero() {
-		v.Then = fmt.Sprintf("From %s on nothing for you until %s %s. ", end.Format("15:04"), dayOf(until, p.Ready), until.Format("15:04"))
-	}
-	v.Then += fmt.Sprintf("You are at it %s in all.", plan.Long(p.Busy))
+	v.lead(p, names, now, k)
 	for _, l := range p.Late {
-		v.Late = append(v.Late, lateRow{fmt.Sprintf("Late by %s: %s", plan.Long(l.By), k.Say(l.Text)), l.WaysOut})
+		v.Late = append(v.Late, lateRow{fmt.Sprintf("Late by %s: %s", plan.Long(l.By), k.Say(l.Text)), nil})
+	}
+	for _, w := range p.Ways {
+		row := wayRow{Words: w.Words, Helps: "Then all is in time."}
+		switch {
+		case !w.Eat.IsZero():
+			row.Helps = ""
+		case w.Late > 0:
+			row.Helps = "Late by " + plan.Long(w.Late) + " even so."
+		}
+		v.Ways = append(v.Ways, row)
 	}
 	v.Broken, v.Order = p.Broken, p.Order
-	day := ""
-	for _, t := range p.Tasks {
-		row := planRow{At: t.From.Format("15:04"), Text: k.Say(t.Text)}
-		if d := t.From.Format("Monday 2 January"); d != day {
+	for _, n := range p.Retarded {
+		v.Then += " A rise of " + names[n] + " is made in the fridge, since the hours ask for it."
+	}
+	v.rows(p, names, k)
+	v.Lanes = lanesOf(p, names, now)
+}
+
+// lead says the first thing: when to begin, or what is next.
+func (v *planView) lead(p *plan.Plan, names []string, now time.Time, k measure.Kitchen) {
+	when := func(t time.Time) string { return dayOf(t, p.Ready) + " " + t.Format("15:04") }
+	v.Begin = "Begin " + when(p.Begin) + "."
+	begun, left := false, 0
+	var next *plan.Placed
+	for n, t := range p.Tasks {
+		begun = begun || t.Done
+		if t.Done {
+			continue
+		}
+		left++
+		if next == nil {
+			next = &p.Tasks[n]
+		}
+	}
+	switch {
+	case begun && left == 0:
+		v.Begin, v.Then = "All is done.", "Enjoy it."
+		return
+	case begun:
+		name := ""
+		if len(names) > 1 {
+			name = names[next.Bake] + ": "
+		}
+		v.Begin = next.From.Format("15:04") + " " + phrase.Clip(name+k.Say(next.Text), 90)
+		if next.From.Sub(now) > 12*time.Hour || next.From.Day() != now.Day() {
+			v.Begin = dayOf(next.From, p.Ready) + " " + v.Begin
+		}
+		v.Then = fmt.Sprintf("Next of %d that are left. Ready %s.", left, when(p.Ready))
+	default:
+		if len(p.Notes) > 0 && p.Notes[0].On.Before(p.Ready) {
+			v.Then = fmt.Sprintf("Next: %s %s. ", lower(strings.TrimSuffix(p.Notes[0].Text, ".")), dayOf(p.Notes[0].On, p.Ready))
+		}
+		if end, until := idle(p); !until.IsZero() {
+			v.Then += fmt.Sprintf("From %s on nothing for you until %s. ", end.Format("15:04"), when(until))
+		}
+		v.Then += fmt.Sprintf("You are at it %s in all. Ready %s.", plan.Long(p.Busy), when(p.Ready))
+	}
+}
+
+func lower(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToLower(s[:1]) + s[1:]
+}
+
+// rows lists the tasks in order, what is done apart, with what is for a day.
+func (v *planView) rows(p *plan.Plan, names []string, k measure.Kitchen) {
+	day, next, notes := "", 3, p.Notes
+	add := func(on time.Time, row planRow) {
+		if d := on.Format("Monday 2 January"); d != day {
 			day, row.Day = d, d
 		}
-		if len(names) > 1 {
-			row.Bake = names[t.Bake]
-		}
-		note := []string{}
-		if m := int(t.Hands.Sub(t.From) / time.Minute); m > 0 {
-			note = append(note, plan.Long(m))
-		}
-		if t.To.After(t.Hands) {
-			note = append(note, "till "+t.To.Format("15:04"))
-		}
-		if t.Oven != "" {
-			note = append(note, t.Oven)
-		}
-		if t.AtOnce {
-			note = append(note, "then at once on")
-		}
-		row.Note = strings.Join(note, " · ")
 		v.Rows = append(v.Rows, row)
 	}
-	v.Lanes = lanesOf(p, names, now)
+	said := func(row *planRow, bake int) {
+		if len(names) > 1 {
+			row.Bake = names[bake]
+		}
+	}
+	note := func(n plan.Note) {
+		row := planRow{Text: k.Say(n.Text), ForDay: true, Note: "some time of the day", Key: n.Key}
+		said(&row, n.Bake)
+		add(n.On, row)
+	}
+	for _, t := range p.Tasks {
+		row := planRow{At: t.From.Format("15:04"), Text: k.Say(t.Text), More: k.Say(t.Note), Key: t.Key, Done: t.Done, From: t.From.Format(timeForm)}
+		said(&row, t.Bake)
+		if t.Done {
+			row.At = t.Hands.Format("15:04")
+			v.Done = append(v.Done, row)
+			continue
+		}
+		for len(notes) > 0 && notes[0].On.Before(t.From) {
+			note(notes[0])
+			notes = notes[1:]
+		}
+		about := []string{}
+		if m := int(t.Hands.Sub(t.From) / time.Minute); m > 0 {
+			about = append(about, plan.Long(m))
+		}
+		if t.To.After(t.Hands) {
+			about = append(about, "till "+t.To.Format("15:04"))
+		}
+		if t.Oven != "" {
+			about = append(about, t.Oven)
+		}
+		for _, m := range t.With {
+			about = append(about, "together with "+names[m])
+		}
+		if t.AtOnce {
+			about = append(about, "then at once on")
+		}
+		from := t.From.Add(-time.Duration(t.Slack) * time.Minute)
+		if t.Slack >= leastSlack {
+			row.Earliest = from.Format(timeForm)
+		}
+		if t.Slack >= toldSlack {
+			about = append(about, "may begin from "+dayOf(from, p.Ready)+" "+from.Format("15:04"))
+		}
+		row.Note = strings.Join(about, " · ")
+		row.Next = next > 0
+		next--
+		add(t.From, row)
+	}
+	for _, n := range notes {
+		note(n)
+	}
+}
+
+// leastSlack is from how many minutes a task may be moved, and toldSlack from how many that is said.
+const leastSlack, toldSlack = 30, 240
+
+// later gives the way of eating later its time and, where it can be taken at once, its address.
+func (v *planView) later(p *plan.Plan, url func(eat string) string) {
+	eat, err := formTime(v.Eat)
+	if p.Soonest.IsZero() || err != nil {
+		return
+	}
+	v.SoonestAt = eat.Add(p.Soonest.Sub(p.Ready)).Format(timeForm)
+	v.Ways[len(v.Ways)-1].URL = url(v.SoonestAt)
+}
+
+// pinned marks the tasks that were moved.
+func (v *planView) pinned(pins []string) {
+	for n := range v.Rows {
+		v.Rows[n].Pinned = slices.ContainsFunc(pins, func(pin string) bool { return strings.HasPrefix(pin, v.Rows[n].Key+"@") })
+	}
 }
 
 // dayOf names a day near the meal by its weekday, else with its date.
@@ -223,10 +393,19 @@ func (s scale) at(t time.Time) float64 {
 	return lanesWidth - 8
 }
 
+// stretches writes the scale for the script that drags: px, from and to in minutes of the local clock.
+func (s scale) stretches() string {
+	var out []string
+	for n := range s.from {
+		out = append(out, fmt.Sprintf("%.1f,%s,%s", s.x[n], s.from[n].Format(timeForm), s.to[n].Format(timeForm)))
+	}
+	return strings.Join(out, ";")
+}
+
 // lanesOf draws a plan.
 func lanesOf(p *plan.Plan, names []string, now time.Time) *lanesView {
 	s := scaleOf(p)
-	v := &lanesView{Width: lanesWidth}
+	v := &lanesView{Width: lanesWidth, Meal: s.at(p.Ready), Stretches: s.stretches()}
 	for n := range s.from {
 		every := time.Hour
 		if s.perMin*60 > 190 {
@@ -253,11 +432,18 @@ func lanesOf(p *plan.Plan, names []string, now time.Time) *lanesView {
 		return lanes[name]
 	}
 	get("You")
-	put := func(name, class, words, title string, from, to time.Time) {
+	put := func(t plan.Placed, name, class, words, title string, from, to time.Time) {
 		a, b := s.at(from), s.at(to)
-		bar := laneBar{X: a, Width: math.Max(2, b-a-1), Class: class, Title: fmt.Sprintf("%s–%s %s", from.Format("15:04"), to.Format("15:04"), title)}
-		if room := int((bar.Width - 8) / letterWide); len([]rune(words)) <= room || class == "bakes" && room >= 6 {
+		if t.Done {
+			class += " done"
+		}
+		bar := laneBar{X: a, Width: math.Max(2, b-a-1), Class: class, Bake: t.Bake, Key: t.Key, From: t.From.Format(timeForm), Title: fmt.Sprintf("%s–%s %s", from.Format("15:04"), to.Format("15:04"), title)}
+		if room := int((bar.Width - 8) / letterWide); len([]rune(words)) <= room || strings.HasPrefix(class, "bakes") && room >= 6 {
 			bar.Words = phrase.Clip(words, max(room, 1))
+		}
+		if strings.HasPrefix(class, "you") && t.Slack >= leastSlack && !t.Done {
+			bar.Earliest = math.Max(laneLeft, s.at(t.From.Add(-time.Duration(t.Slack)*time.Minute)))
+			bar.Slack = a - bar.Earliest
 		}
 		l := get(name)
 		l.Bars = append(l.Bars, bar)
@@ -267,7 +453,7 @@ func lanesOf(p *plan.Plan, names []string, now time.Time) *lanesView {
 		title := name + ": " + t.Text
 		u, _ := method.Usuals(t.Verb)
 		if t.Hands.After(t.From) && t.Verb != method.Heat {
-			put("You", "you", u.Words, title, t.From, t.Hands)
+			put(t, "You", "you", u.Words, title, t.From, t.Hands)
 		}
 		switch {
 		case t.Oven != "" || t.Verb == method.Bake || t.Verb == method.BakeBlind || t.Verb == method.Heat:
@@ -279,11 +465,11 @@ func lanesOf(p *plan.Plan, names []string, now time.Time) *lanesView {
 			if t.Verb == method.Heat {
 				class, words = "heats", "heats"
 			}
-			put(where, class, words, title, t.Hands, t.To)
+			put(t, where, class, words, title, t.Hands, t.To)
 		case t.To.Sub(t.Hands) >= 5*time.Minute && t.Where == method.Fridge:
-			put("In the fridge", "waits", u.Words, title, t.Hands, t.To)
+			put(t, "In the fridge", "waits", u.Words, title, t.Hands, t.To)
 		case t.To.Sub(t.Hands) >= 5*time.Minute:
-			put("Standing", "waits", u.Words, title, t.Hands, t.To)
+			put(t, "Standing", "waits", u.Words, title, t.Hands, t.To)
 		}
 	}
 	rank := func(name string) int {
@@ -293,7 +479,7 @@ func lanesOf(p *plan.Plan, names []string, now time.Time) *lanesView {
 	y := float64(laneTop)
 	for _, name := range order {
 		l := lanes[name]
-		l.Name, l.Y = phrase.Capital(phrase.Clip(name, 14)), y
+		l.Name, l.Full, l.Y = phrase.Capital(phrase.Clip(name, 14)), name, y
 		y += float64(l.stack())*rowHigh + laneHigh - rowHigh
 		v.Lanes = append(v.Lanes, *l)
 	}
@@ -317,6 +503,7 @@ func (l *lane) stack() int {
 		}
 		ends[row] = b.X + b.Width
 		b.Y = l.Y + 8 + float64(row)*rowHigh
+		b.Mid = b.Y + rowHigh - 3
 	}
 	return max(1, len(ends))
 }

@@ -23,6 +23,7 @@ type settingsView struct {
 	Settled   []settledRow // what corrections taught
 	Forgotten string
 	Rev       int64 // of the settings that are shown
+	Day       dayView
 }
 
 // settledRow is a phrase or a measure whose meaning the household settled.
@@ -38,10 +39,16 @@ type settingOption struct {
 	On           bool
 }
 
-func (s *Server) settings(c *gin.Context) error { return s.showSettings(c, c.Query("saved") != "") }
+func (s *Server) settings(c *gin.Context) error {
+	return s.showSettings(c, http.StatusOK, c.Query("saved") != "", nil)
+}
 
-func (s *Server) showSettings(c *gin.Context, saved bool) error {
+// showSettings shows them; day is what was typed for the plans and cannot be kept, nil for none.
+func (s *Server) showSettings(c *gin.Context, status int, saved bool, day *dayView) error {
 	h := s.home
+	if day == nil {
+		day = &dayView{Fields: dayFields(h.Day, h.Kitchen), Uses: h.Day.Uses, Saved: c.Query("day") != ""}
+	}
 	k := h.Kitchen
 	labels := "eu"
 	if h.Labels == "us" {
@@ -123,10 +130,10 @@ func (s *Server) showSettings(c *gin.Context, saved bool) error {
 		return err
 	}
 	s.show(
-		c, http.StatusOK, "settings",
+		c, status, "settings",
 		page{
 			Title: "How you measure", Nav: "settings",
-			View: settingsView{groups, saved, s.settled(known), c.Query("forgot"), h.Rev},
+			View: settingsView{groups, saved, s.settled(known), c.Query("forgot"), h.Rev, *day},
 		},
 	)
 	return nil

@@ -4,15 +4,19 @@ import (
 	"bytes"
 	"encoding/csv"
 	"fmt"
+	"math"
 	"net/http"
 	"net/url"
+	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
 
 	"kollaris/core/adapt"
+	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/phrase"
+	"kollaris/internal/store"
 )
 
 // shopView is one list for the bakes of a plan.
@@ -20,46 +24,79 @@ type shopView struct {
 	Names, Have, Total string
 	Faults             []string
 	Rows               []shopRow
-	Back, Text, CSV    string
+	Back               string
+	Files              []hidden // forms in which it may be taken along: words and address
+	Kept               int64    // the plan's id, 0 for one that is not kept
+	Ticked             int
+	Stocked            string // what was put into the house from it, in words
 }
 
 // shopRow is something to buy.
 type shopRow struct {
+	ID                    string
 	Buy, Name, Need, Cost string
+	Spare                 string
 	Labels                []string
+	On                    bool // it is ticked off
 }
 
-// shop is the list of what has to be bought for the bakes of a plan: as a page, as text or as
-// CSV.
+// shop is the list of what has to be bought for the bakes of a plan: as a page, as text, as Markdown
+// or as CSV.
 func (s *Server) shop(c *gin.Context) error {
 	query := c.Request.URL.Query()
-	var results []*adapt.Result
-	var names []string
-	v := shopView{Back: "/plans?" + query.Encode(), Text: "/plans/shop.txt?" + query.Encode(), CSV: "/plans/shop.csv?" + query.Encode()}
-	for _, b := range plannedBakes(query) {
-		title, res, err := s.planned(c, b)
-		if err != nil {
-			return err
-		}
-		if res.Refused != nil {
-			v.Faults = append(v.Faults, cannotBake(title, res))
-			continue
-		}
-		results, names = append(results, res), append(names, title)
+	asked := url.Values{"b": query["b"]}.Encode()
+	return s.showShop(c, plannedBakes(query), shopView{Back: "/plans?" + query.Encode()}, "/plans/shop", "?"+asked, nil)
+}
+
+// keptShop is that of a kept plan, which remembers what is ticked off.
+func (s *Server) keptShop(c *gin.Context) error {
+	p, err := s.store.Plan(c, paramID(c))
+	if err != nil {
+		return err
 	}
-	v.Names = phrase.And(names)
+	query, err := url.ParseQuery(p.Query)
+	if err != nil {
+		return err
+	}
+	v := shopView{Back: planURL(p.ID), Kept: p.ID, Ticked: len(p.Bought)}
+	var in []string
+	for id := range p.Stocked {
+		if i := s.kit.Larder.Get(larder.ID(id)); i != nil {
+			in = append(in, i.Name)
+		}
+	}
+	slices.Sort(in)
+	v.Stocked = phrase.And(in)
+	return s.showShop(c, plannedBakes(query), v, planURL(p.ID)+"/shop", "", p.Bought)
+}
+
+func (s *Server) showShop(c *gin.Context, bakes []plannedBake, v shopView, path, query string, bought []string) error {
+	names, results, faults, err := s.allPlanned(c, bakes)
+	if err != nil {
+		return err
+	}
+	v.Faults, v.Names = faults, phrase.And(names)
 	if len(names) == 0 {
 		v.Names = "no bake"
 	}
+	for _, f := range [][2]string{{"As text", ".txt"}, {"As Markdown", ".md"}, {"As CSV", ".csv"}} {
+		v.Files = append(v.Files, hidden{f[0], path + f[1] + query})
+	}
 	buys := adapt.Shopping(results, s.kit)
-	v.fill(buys, s.currency())
-	switch {
-	case strings.HasSuffix(c.Request.URL.Path, ".txt"):
-		attach(c, "text/plain; charset=utf-8", "to-buy.txt", v.text())
-	case strings.HasSuffix(c.Request.URL.Path, ".csv"):
+	servings := 0.0
+	for _, r := range results {
+		servings += float64(r.Recipe.Servings)
+	}
+	v.fill(buys, s.currency(), servings, bought)
+	switch at := c.Request.URL.Path; {
+	case strings.HasSuffix(at, ".txt"):
+		attach(c, "text/plain; charset=utf-8", "to-buy.txt", v.text("[ ] ", "      "))
+	case strings.HasSuffix(at, ".md"):
+		attach(c, "text/markdown; charset=utf-8", "to-buy.md", v.text("- [ ] ", "  - "))
+	case strings.HasSuffix(at, ".csv"):
 		attach(c, "text/csv; charset=utf-8", "to-buy.csv", shopCSV(buys))
 	default:
-		s.show(c, http.StatusOK, "shop", page{Title: "To buy", Nav: "shelf", Script: "card", View: v})
+		s.show(c, http.StatusOK, "shop", page{Title: "To buy", Nav: "plans", Script: "shop", View: v})
 	}
 	return nil
 }
@@ -70,7 +107,7 @@ func attach(c *gin.Context, kind, name string, data []byte) {
 }
 
 // fill sorts what has to be bought from what is in the house.
-func (v *shopView) fill(buys []adapt.Buy, currency string) {
+func (v *shopView) fill(buys []adapt.Buy, currency string, servings float64, bought []string) {
 	var have []string
 	total, priced := 0.0, true
 	for _, b := range buys {
@@ -78,7 +115,9 @@ func (v *shopView) fill(buys []adapt.Buy, currency string) {
 			have = append(have, b.Name)
 			continue
 		}
-		row := shopRow{Buy: b.Buy, Name: b.Name, Labels: b.Labels}
+		row := shopRow{
+			ID: string(b.Ingredient), Buy: b.Buy, Name: b.Name, Labels: b.Labels, Spare: b.Spare, On: slices.Contains(bought, string(b.Ingredient)),
+		}
 		if b.Packs > 0 {
 			row.Need = fmt.Sprintf("(%s needed)", measure.Grams(b.Grams-b.Have))
 		}
@@ -91,24 +130,35 @@ func (v *shopView) fill(buys []adapt.Buy, currency string) {
 		v.Rows = append(v.Rows, row)
 	}
 	v.Have = strings.Join(have, ", ")
-	if total > 0 {
-		v.Total = fmt.Sprintf("%s %.2f", currency, total)
-		if !priced {
-			v.Total = "At least " + v.Total + ": not all have a price in the larder"
-		}
-		v.Total += "."
+	if total <= 0 {
+		return
 	}
+	v.Total = fmt.Sprintf("%s %.2f", currency, total)
+	if servings > 0 {
+		v.Total += fmt.Sprintf(", %s %.2f a portion", currency, total/servings)
+	}
+	if !priced {
+		v.Total = "At least " + v.Total + ": not all have a price in the larder"
+	}
+	v.Total += "."
 }
 
-// text is the list as plain text, a line each.
-func (v *shopView) text() []byte {
+// text is the list as plain text or Markdown, a line each with what is to be read below it.
+func (v *shopView) text(box, below string) []byte {
 	var b strings.Builder
-	fmt.Fprintf(&b, "To buy for %s\n\n", v.Names)
+	title := "To buy for " + v.Names
+	if strings.HasPrefix(box, "-") {
+		title = "# " + title
+	}
+	fmt.Fprintf(&b, "%s\n\n", title)
 	for _, r := range v.Rows {
-		fmt.Fprintf(&b, "[ ] %s %s %s", r.Buy, r.Name, r.Need)
-		b.WriteString("\n")
+		box := box
+		if r.On {
+			box = strings.Replace(box, "[ ]", "[x]", 1)
+		}
+		b.WriteString(strings.TrimRight(fmt.Sprintf("%s%s %s %s", box, r.Buy, r.Name, r.Need), " ") + "\n")
 		for _, l := range r.Labels {
-			fmt.Fprintf(&b, "      %s\n", l)
+			fmt.Fprintf(&b, "%s%s\n", below, l)
 		}
 	}
 	return []byte(b.String())
@@ -127,8 +177,121 @@ func shopCSV(buys []adapt.Buy) []byte {
 	return b.Bytes()
 }
 
-// shopAddress is the list's address for the bakes of a plan.
-func shopAddress(bakes []plannedBake) string {
-	v, _ := url.Parse(planAddress(bakes))
-	return "/plans/shop?" + v.RawQuery
+// changeShop ticks off what is bought, puts it into the house, and takes it out again.
+func (s *Server) changeShop(c *gin.Context) error {
+	form, err := postForm(c)
+	if err != nil {
+		return err
+	}
+	id := paramID(c)
+	p, err := s.store.Plan(c, id)
+	if err != nil {
+		return err
+	}
+	ticked := form["bought"]
+	moved := map[string]float64{}
+	switch form.Get("do") {
+	case "stock":
+		query, _ := url.ParseQuery(p.Query)
+		_, results, _, err := s.allPlanned(c, plannedBakes(query))
+		if err != nil {
+			return err
+		}
+		for _, b := range adapt.Shopping(results, s.kit) {
+			if slices.Contains(ticked, string(b.Ingredient)) && b.Buy != "" {
+				moved[string(b.Ingredient)] = b.Brings(s.kit.Larder.Get(b.Ingredient))
+			}
+		}
+		ticked = nil
+	case "unstock":
+		for of, g := range p.Stocked {
+			moved[of] = -g
+		}
+		for of := range p.Stocked {
+			ticked = append(ticked, of)
+		}
+	}
+	if moved, err = s.moveStock(c, moved); err != nil {
+		return err
+	}
+	err = s.store.ChangePlan(c, id, store.AnyRev, func(p *store.Plan) {
+		p.Bought = ticked
+		if p.Stocked == nil {
+			p.Stocked = map[string]float64{}
+		}
+		for of, g := range moved {
+			if p.Stocked[of] += g; p.Stocked[of] <= 0 || g < 0 {
+				delete(p.Stocked, of)
+			}
+		}
+	})
+	if err != nil {
+		return err
+	}
+	c.Redirect(http.StatusSeeOther, planURL(id)+"/shop")
+	return nil
+}
+
+// moveStock adds grams to what is in the house, or takes them out; it never goes below nothing. It
+// returns what was moved.
+func (s *Server) moveStock(c *gin.Context, grams map[string]float64) (map[string]float64, error) {
+	if len(grams) == 0 {
+		return nil, nil
+	}
+	all, _, err := s.store.Own(c)
+	if err != nil {
+		return nil, err
+	}
+	moved := map[string]float64{}
+	var changed []larder.Own
+	for id, g := range grams {
+		o := larder.Own{ID: larder.ID(id)}
+		if n := slices.IndexFunc(all, func(x larder.Own) bool { return x.ID == o.ID }); n >= 0 {
+			o = all[n]
+		}
+		pack := larder.Pack{}
+		if o.Pack != nil {
+			pack = *o.Pack
+		}
+		now := math.Max(0, pack.Stock+g)
+		moved[id], pack.Stock = now-pack.Stock, now
+		o.Pack = &pack
+		changed = append(changed, o)
+	}
+	return moved, s.store.SetOwn(c, changed...)
+}
+
+// useStock takes what a finished plan's bakes used from the house, or gives it back.
+func (s *Server) useStock(c *gin.Context, p store.Plan, finished bool) error {
+	if !s.home.Day.Uses || finished == (p.Used != nil) {
+		return nil
+	}
+	grams := map[string]float64{}
+	if finished {
+		query, _ := url.ParseQuery(p.Query)
+		_, results, _, err := s.allPlanned(c, plannedBakes(query))
+		if err != nil {
+			return err
+		}
+		for id, g := range adapt.Used(results, s.kit) {
+			grams[string(id)] = -g
+		}
+	} else {
+		for id, g := range p.Used {
+			grams[id] = g
+		}
+	}
+	moved, err := s.moveStock(c, grams)
+	if err != nil {
+		return err
+	}
+	return s.store.ChangePlan(c, p.ID, store.AnyRev, func(p *store.Plan) {
+		p.Used = nil
+		if finished {
+			p.Used = map[string]float64{}
+			for id, g := range moved {
+				p.Used[id] = -g
+			}
+		}
+	})
 }
