@@ -178,6 +178,11 @@ func Make(bakes []Bake, k Kitchen) (*Plan, error) {
 	}
 	if !p.Feasible {
 		p.waysOut(bakes, k, awake)
+		for n := range p.Late {
+			for _, w := range p.Ways {
+				p.Late[n].WaysOut = append(p.Late[n].WaysOut, w.Words)
+			}
+		}
 	}
 	return p, nil
 }
@@ -202,7 +207,7 @@ func made(bakes []Bake, k Kitchen, awake [2]int) *Plan {
 	if !k.Now.IsZero() {
 		for _, t := range p.Tasks {
 			if by := int(k.Now.Sub(t.From) / time.Minute); by > 0 && !t.Done {
-				p.Late = append(p.Late, Late{t.Bake, t.Task, by, waysOut(t, by, bakes[t.Bake].Ready)})
+				p.Late = append(p.Late, Late{t.Bake, t.Task, by, nil})
 			}
 		}
 	}

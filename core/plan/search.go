@@ -341,7 +341,7 @@ func betterBy(b, o *board, minutes int) bool {
 // finish notes of a bake's tasks what is done, and what is in an oven now.
 func (s *search) finish(n int, todos []todo, full int) {
 	for _, st := range stepsOf(todos, s.ks, full) {
-		if lit, ok := s.done[st.key+heats]; ok {
+		if lit, ok := s.done[st.key+heats]; ok && st.heat > 0 {
 			heat := heating(s.bakes[n].Tasks, st.task)
 			s.finished = append(s.finished, Placed{Bake: n, Key: st.key + heats, Task: heat, From: lit.Add(-time.Minute), Hands: lit, To: lit, Oven: s.bakes[n].Oven, Done: true})
 		}

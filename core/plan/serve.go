@@ -25,6 +25,16 @@ var Serves = []struct {
 	Words string
 }{{Cold, "cooled"}, {Warm, "warm"}, {Iced, "iced"}, {Aged, "after a day"}}
 
+// Known reports whether s is one of the ways to eat.
+func (s Serve) Known() bool {
+	for _, x := range Serves {
+		if x.ID == s {
+			return true
+		}
+	}
+	return false
+}
+
 // Retard says which rise of a dough is made in the fridge.
 type Retard string
 
@@ -41,6 +51,16 @@ var Retards = []struct {
 	ID    Retard
 	Words string
 }{{RetardIfNeeded, "as the hours ask"}, {RetardNone, "not in the fridge"}, {RetardFirst, "first rise in the fridge"}, {RetardFinal, "last rise in the fridge"}}
+
+// Known reports whether r is one of them.
+func (r Retard) Known() bool {
+	for _, x := range Retards {
+		if x.ID == r {
+			return true
+		}
+	}
+	return false
+}
 
 // How what is eaten warm is served, and a dough rises in the fridge, minutes. Source: practice
 // (fridge 8 to 24 hours for the first rise, 8 to 16 for the last; a cold dough comes to the room's

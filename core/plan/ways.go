@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"kollaris/core/method"
+	"kollaris/core/phrase"
 )
 
 // How time is won. Source: practice (handbook figures of the trade: simmered fruit cools in an hour,
@@ -15,7 +16,7 @@ const (
 	cupsTake   = 1.0 / 3
 	cupsCool   = 30.0
 	quickRise  = 0.45
-	mostEater  = 6 // bakes of which each may be left to another day
+	mostLeft   = 6 // bakes of which each may be left to another day
 	mostPushed = 8 // times the meal is moved till all fits
 )
 
@@ -93,10 +94,16 @@ func (p *Plan) waysOut(bakes []Bake, k Kitchen, awake [2]int) {
 	if b, any := changed(func(t *method.Task) bool { return t.Verb == method.Soften && waits(t, 20) }); any {
 		add("Cut the butter small or beat it with a warm whisk: 20 minutes, watched.", b, k, awake)
 	}
-	if len(bakes) > 1 && len(bakes) <= mostEater {
+	if len(bakes) > 1 && len(bakes) <= mostLeft {
+		var enough []string // any of them would do
 		for n := range bakes {
 			rest, kk := without(bakes, k, n)
-			add(bakes[n].Name+" another day, or bought.", rest, kk, awake)
+			if o := made(rest, kk, awake); o != nil && o.by() == 0 && len(o.Broken) == 0 {
+				enough = append(enough, bakes[n].Name)
+			}
+		}
+		if len(enough) > 0 {
+			p.Ways = append(p.Ways, Way{Words: "Another day, or bought: " + phrase.Or(enough) + "."})
 		}
 	}
 	slices.SortStableFunc(p.Ways, func(a, b Way) int { return a.Late - b.Late })

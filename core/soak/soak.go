@@ -41,19 +41,19 @@ const hour, day = 60, 24 * 60
 var Ways = []Way{
 	{
 		Juice, "fruit juice", recipe.Minutes{Min: 1 * hour, Max: 4 * hour}, recipe.Minutes{Min: 8 * hour, Max: 14 * hour}, false, true,
-		"3 to 4 days in the fridge", "Pour the juice over the fruit, cover, stir once or twice.",
+		"It keeps 3 to 4 days in the fridge.", "Pour the juice over the fruit, cover, stir once or twice.",
 	},
 	{
 		Tea, "strong tea", recipe.Minutes{Min: 4 * hour, Max: 8 * hour}, recipe.Minutes{Min: 8 * hour, Max: 24 * hour}, false, true,
-		"2 days in the fridge", "Brew it strong, let it cool for an hour, pour it over the fruit, cover.",
+		"It keeps 2 days in the fridge.", "Brew it strong, let it cool for an hour, pour it over the fruit, cover.",
 	},
 	{
 		Reduced, "juice boiled down to half", recipe.Minutes{Min: 1 * day, Max: 2 * day}, recipe.Minutes{Min: 1 * day, Max: 3 * day}, true, true,
-		"use it when it is taken up", "Boil the juice down to half (about 7 minutes at the boil for a cup), let it cool to the room’s warmth, pour it over the fruit in a clean dry jar.",
+		"Use it when it is taken up.", "Boil the juice down to half (about 7 minutes at the boil for a cup), let it cool to the room’s warmth, pour it over the fruit in a clean dry jar.",
 	},
 	{
 		Spirit, "spirit", recipe.Minutes{Min: 2 * day, Max: 7 * day}, recipe.Minutes{Min: 7 * day, Max: 60 * day}, true, false,
-		"months, in a closed jar", "Pour the spirit over the fruit in a clean dry jar till it is covered.",
+		"It keeps months, in a closed jar.", "Pour the spirit over the fruit in a clean dry jar till it is covered.",
 	},
 }
 

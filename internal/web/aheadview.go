@@ -100,9 +100,12 @@ func (v *aheadView) label(res *adapt.Result, l keep.Life, made time.Time, kit ad
 	var by []string
 	for n, d := range []keep.Days{l.Room, l.Fridge, l.Freezer} {
 		if d.Known() {
-			at := day(d.Min)
-			v.Keeps[n].By = at
-			by = append(by, []string{"", "in the fridge ", "frozen "}[n]+at)
+			v.Keeps[n].By = day(d.Min)
+			short := made.AddDate(0, 0, d.Min).Format("Mon 2 January")
+			if d.Min >= 30 {
+				short = day(d.Min)
+			}
+			by = append(by, []string{"", "in the fridge ", "frozen "}[n]+short)
 		}
 	}
 	v.Label.By = strings.Join(by, " · ")
@@ -172,7 +175,7 @@ func (v *soakView) answer(a soak.Asked, r soak.Result) {
 	} else {
 		v.Says = append(v.Says, "In a cool dark place, the fruit covered by the spirit.")
 	}
-	v.Says = append(v.Says, "It keeps "+r.Way.Keeps+". Mould, fizz or a sour smell mean the bin.")
+	v.Says = append(v.Says, r.Way.Keeps+" Mould, fizz or a sour smell mean the bin.")
 	v.Says = append(v.Says, fmt.Sprintf("Nobody planned it? Simmer the fruit in it for %.0f minutes and let it cool for an hour: softer, less plump.", soak.Simmer.At))
 }
 

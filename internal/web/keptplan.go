@@ -242,12 +242,15 @@ func (s *Server) tick(c *gin.Context, id int64, form url.Values) error {
 		at = typed
 	}
 	oven, bake := "", -1
-	if t.made != nil {
-		for _, x := range t.made.Tasks {
-			if x.Key == key && x.Oven != "" {
-				oven, bake = x.Oven, x.Bake
-			}
-		}
+	if t.made == nil {
+		return nil
+	}
+	n := slices.IndexFunc(t.made.Tasks, func(x plan.Placed) bool { return x.Key == key })
+	if n < 0 {
+		return nil // it went with a change of the recipe, or was never there
+	}
+	if x := t.made.Tasks[n]; x.Oven != "" {
+		oven, bake = x.Oven, x.Bake
 	}
 	err = s.store.ChangePlan(c, id, store.AnyRev, func(now *store.Plan) {
 		if shape := plan.Shape(t.bakes); now.Shape != shape {
@@ -260,9 +263,7 @@ func (s *Server) tick(c *gin.Context, id int64, form url.Values) error {
 		if done {
 			now.Done[key] = at
 		}
-		if t.made != nil {
-			now.Order = t.made.Sequence
-		}
+		now.Order = t.made.Sequence
 		if done && bake >= 0 {
 			query, _ := url.ParseQuery(p.Query)
 			setNth(query, "p-oven", bake, oven)

@@ -135,11 +135,15 @@ func (s *Server) planAsked(v *planView, query url.Values, now time.Time) (k plan
 		return usual
 	}
 	v.Eat = or("eat", now.AddDate(0, 0, 1).Format(time.DateOnly)+"T09:00")
+	v.EatWords = v.Eat
 	v.From, v.To = or("from", orHour(day.From, "06:00")), or("to", orHour(day.To, "22:30"))
 	v.Cooks = field{ID: "cooks", Words: "Cooks", Mode: "numeric", Size: 2, Value: or("cooks", strconv.Itoa(max(1, day.Cooks)))}
 	eat, err := formTime(v.Eat)
 	if err != nil {
 		v.Faults = append(v.Faults, phrase.Sentence(fmt.Sprintf("“%s” is no time: %v", phrase.Clip(v.Eat, 20), plan.ErrNoReady)))
+	}
+	if err == nil {
+		v.EatWords = eat.Format("Monday 2 January, 15:04")
 	}
 	if n, err := strconv.Atoi(v.Cooks.Value); err == nil && n >= 1 && n <= maxCooks {
 		k.Cooks = n

@@ -3,6 +3,7 @@ package web
 import (
 	"fmt"
 	"math"
+	"regexp"
 	"slices"
 	"strings"
 	"time"
@@ -20,14 +21,16 @@ type planView struct {
 	Rail          []railItem
 	Hidden        []hidden
 	Eat, From, To string // as their boxes hold them
+	EatWords      string
 	Cooks, Room   field
 	Away          string // hours away, as they are set
 	Bakes         []planBake
 	Faults        []string
 	Say           string // what the last step could not do
 	Begin, Then   string
+	Short         bool   // Begin is a task, not an hour
 	State         string // "fine" or "look"
-	Late          []lateRow
+	Late          []string
 	Ways          []wayRow // out of a plan that cannot be kept
 	Broken        []string
 	Clashes       []string // bakes between which all has to be cleaned
@@ -56,11 +59,6 @@ type planBake struct {
 	Name, Code           string
 	Serves, Ovens, Rises []choice
 	At, Fault            string
-}
-
-type lateRow struct {
-	Words string
-	Ways  []string
 }
 
 // wayRow is a way out; URL is where it is taken at once, "" for one that the kitchen has to find.
@@ -156,7 +154,10 @@ func (v *planView) planned(p *plan.Plan, names []string, now time.Time, k measur
 	}
 	v.lead(p, names, now, k)
 	for _, l := range p.Late {
-		v.Late = append(v.Late, lateRow{fmt.Sprintf("Late by %s: %s", plan.Long(l.By), k.Say(l.Text)), nil})
+		v.Late = append(v.Late, fmt.Sprintf("Late by %s: %s", plan.Long(l.By), inShort(k.Say(l.Text))))
+	}
+	if n := len(v.Late); n > 2 { // the rest is late because of it
+		v.Late = append(v.Late[:1], fmt.Sprintf("And %d tasks after it.", n-1))
 	}
 	for _, w := range p.Ways {
 		row := wayRow{Words: w.Words, Helps: "Then all is in time."}
@@ -168,7 +169,9 @@ func (v *planView) planned(p *plan.Plan, names []string, now time.Time, k measur
 		}
 		v.Ways = append(v.Ways, row)
 	}
-	v.Broken, v.Order = p.Broken, p.Order
+	if v.Broken = p.Broken; !v.Short {
+		v.Order = p.Order
+	}
 	for _, n := range p.Retarded {
 		v.Then += " A rise of " + names[n] + " is made in the fridge, since the hours ask for it."
 	}
@@ -201,7 +204,7 @@ func (v *planView) lead(p *plan.Plan, names []string, now time.Time, k measure.K
 		if len(names) > 1 {
 			name = names[next.Bake] + ": "
 		}
-		v.Begin = next.From.Format("15:04") + " " + phrase.Clip(name+k.Say(next.Text), 90)
+		v.Begin, v.Short = next.From.Format("15:04")+" "+inShort(name+k.Say(next.Text)), true
 		if next.From.Sub(now) > 12*time.Hour || next.From.Day() != now.Day() {
 			v.Begin = dayOf(next.From, p.Ready) + " " + v.Begin
 		}
@@ -216,6 +219,28 @@ func (v *planView) lead(p *plan.Plan, names []string, now time.Time, k measure.K
 		v.Then += fmt.Sprintf("You are at it %s in all. Ready %s.", plan.Long(p.Busy), when(p.Ready))
 	}
 }
+
+// amounts are what a sentence says in brackets of how much.
+var amounts = regexp.MustCompile(` \([^)]*\)`)
+
+// inShort is a task in a line: without its amounts, cut between words.
+func inShort(s string) string {
+	s = amounts.ReplaceAllString(s, "")
+	if first, _, ok := strings.Cut(s, ". "); ok {
+		s = first + "."
+	}
+	if len([]rune(s)) <= leadLong {
+		return s
+	}
+	cut := string([]rune(s)[:leadLong])
+	if n := strings.LastIndexByte(cut, ' '); n > 0 {
+		cut = cut[:n]
+	}
+	return strings.TrimRight(cut, " ,;:") + " …"
+}
+
+// leadLong is how long the first thing said may be, letters.
+const leadLong = 90
 
 func lower(s string) string {
 	if s == "" {

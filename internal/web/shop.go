@@ -116,7 +116,10 @@ func (v *shopView) fill(buys []adapt.Buy, currency string, servings float64, bou
 			continue
 		}
 		row := shopRow{
-			ID: string(b.Ingredient), Buy: b.Buy, Name: b.Name, Labels: b.Labels, Spare: b.Spare, On: slices.Contains(bought, string(b.Ingredient)),
+			ID: string(b.Ingredient), Buy: b.Buy, Name: b.Name, Spare: b.Spare, On: slices.Contains(bought, string(b.Ingredient)),
+		}
+		for _, l := range b.Labels {
+			row.Labels = append(row.Labels, phrase.Capital(strings.TrimPrefix(l, b.Name+": ")))
 		}
 		if b.Packs > 0 {
 			row.Need = fmt.Sprintf("(%s needed)", measure.Grams(b.Grams-b.Have))
