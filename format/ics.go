@@ -15,20 +15,16 @@ import (
 const alarmBefore = 5
 
 // Calendar writes a plan as an iCalendar file (RFC 5545): an event with an alarm for each task
-// of hands. names are the bakes'. The ids are made of the plan's id, the bake and the task, so
+// of hands that is left, and one of the whole day for each note. names are the bakes'. The ids are made of the plan's id and the task's key, so
 // that a later file with a greater sequence moves the events of an earlier one.
 func Calendar(id string, names []string, p *plan.Plan, sequence int, now time.Time) []byte {
 	cal := ics.NewCalendarFor("Kollaris")
 	cal.SetMethod(ics.MethodPublish)
-	seen := map[string]int{}
 	for _, t := range p.Tasks {
-		if !t.Hands.After(t.From) {
+		if !t.Hands.After(t.From) || t.Done {
 			continue
 		}
-		key := fmt.Sprintf("%s|%d|%s|%s", id, t.Bake, t.Verb, t.Written)
-		seen[key]++
-		sum := sha256.Sum256([]byte(fmt.Sprintf("%s|%d", key, seen[key])))
-		e := cal.AddEvent(hex.EncodeToString(sum[:12]) + "@kollaris")
+		e := cal.AddEvent(uid(id, t.Key))
 		name := ""
 		if t.Bake < len(names) {
 			name = names[t.Bake] + ": "
@@ -49,5 +45,24 @@ func Calendar(id string, names []string, p *plan.Plan, sequence int, now time.Ti
 		a.SetDescription(oneLine(t.Text))
 		a.SetTrigger(fmt.Sprintf("-PT%dM", alarmBefore))
 	}
+	for _, n := range p.Notes {
+		e := cal.AddEvent(uid(id, n.Key))
+		name := ""
+		if n.Bake < len(names) {
+			name = names[n.Bake] + ": "
+		}
+		e.SetSummary(oneLine(name + n.Text))
+		e.SetSequence(sequence)
+		e.SetDtStampTime(now)
+		e.SetAllDayStartAt(n.On)
+		e.SetAllDayEndAt(n.On.AddDate(0, 0, 1))
+		e.SetTimeTransparency(ics.TransparencyTransparent)
+	}
 	return []byte(cal.Serialize())
+}
+
+// uid is the id of a task's event.
+func uid(plan, task string) string {
+	sum := sha256.Sum256([]byte(plan + "|" + task))
+	return hex.EncodeToString(sum[:12]) + "@kollaris"
 }

@@ -54,3 +54,28 @@ func TestACalendarIsReadBack(t *testing.T) {
 		}
 	}
 }
+
+// What is done has no event any more; what is for a day is of the whole day, busy for nobody.
+func TestACalendarOfADay(t *testing.T) {
+	eat := time.Date(2026, 12, 5, 9, 0, 0, 0, time.UTC)
+	mk := func(v method.Verb, wait float64) method.Task {
+		one := method.Time{Minutes: recipe.Minutes{Min: 5, Max: 5}}
+		return method.Task{Verb: v, Text: string(v), Hands: one, Wait: method.Time{Minutes: recipe.Minutes{Min: wait, Max: wait}}, Oven: 180}
+	}
+	bake := []method.Task{mk(method.Soak, 2*1440), mk(method.Mix, 0), mk(method.Bake, 40)}
+	p, err := plan.Make([]plan.Bake{{Tasks: bake, Ready: eat}}, plan.Kitchen{Now: eat.Add(-50 * time.Hour), Done: map[string]time.Time{"0.0": eat.Add(-50 * time.Hour)}})
+	require.NoError(t, err)
+	cal, err := ics.ParseCalendar(bytes.NewReader(format.Calendar("x", nil, p, 1, eat)))
+	require.NoError(t, err)
+	var words []string
+	for _, e := range cal.Events() {
+		words = append(words, e.GetProperty(ics.ComponentPropertySummary).Value)
+		if e.GetProperty(ics.ComponentPropertySummary).Value == "Shake the jar." {
+			at, err := e.GetAllDayStartAt()
+			require.NoError(t, err)
+			assert.Equal(t, "2026-12-04", at.Format(time.DateOnly))
+			assert.Equal(t, "TRANSPARENT", e.GetProperty(ics.ComponentPropertyTransp).Value)
+		}
+	}
+	assert.ElementsMatch(t, []string{"Heat the oven to 180 °C.", "mix", "bake", "Shake the jar."}, words)
+}

@@ -260,7 +260,7 @@ func solve(bakes []Bake, k Kitchen, awake [2]int, end time.Time) *solved {
 		pins: map[string]int{}, bakes: bakes, done: k.Done,
 	}
 	if !k.Now.IsZero() {
-		base.now = minutesBack(end, k.Now)
+		base.now = min(minutesBack(end, k.Now), horizon)
 	}
 	for key, t := range k.Pins {
 		base.pins[key] = minutesBack(end, t)
