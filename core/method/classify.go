@@ -51,6 +51,7 @@ var rules = []rule{
 	like(Bake, `^bake\b`),
 	like(Bake, `^(?:put|place|slide|pop|return|transfer|get)\b.*\boven\b|\binto the (?:hot |pre-?heated )?oven\b`, "oven"),
 	like(Bake, `^(?:microwave)\b.*(?:\bminutes?|\bmins?\b|\bseconds?)`),
+	like(Soak, `^(?:soak|steep|macerate|pre-?soak)\b`),
 	like(Test, `^(?:test|check)\b|\b(?:skewer|toothpick|cocktail stick)\b`, "test check skewer toothpick stick"),
 	like(CoolTin, `\b(?:cool|cold|leave|stand|rest|wait)\b.*\bin (?:(?:the|its|their) )?(?:`+tinWords+`)`, "cool cold leave stand rest wait"),
 	like(CoolTin, `^(?:turn|take|lift|tip)\b.*\bout\b.*\bafter\b`),

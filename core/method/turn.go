@@ -114,6 +114,7 @@ func (rw *rewriting) nothingToMelt(t *Task) bool {
 		rw.held, rw.heldPart = append(rw.held, t.Uses...), t.Part
 		return true
 	}
+	t.Wait, t.Where = Time{}, Counter
 	return rw.say(t, Mix, "Stir "+rw.list(*t)+" together; warm them only if the sugar will not dissolve")
 }
 

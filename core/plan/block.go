@@ -42,6 +42,10 @@ var sideways = []method.Verb{
 // afterwards are the verbs of what is done when it has been eaten, or with what is left.
 var afterwards = []method.Verb{method.Store, method.Wrap, method.Freeze, method.Thaw, method.Feed, method.Remark}
 
+// stood is from how many minutes of standing another few hours do no harm. Source: practice, what stands
+// overnight.
+const stood = 240
+
 // todo is a task of a bake that is to be placed.
 type todo struct {
 	task  method.Task
@@ -58,7 +62,11 @@ func (b *Bake) todos(n int, done map[string]time.Time) []todo {
 			continue // the oven is heated with the bake
 		}
 		u, _ := method.Usuals(t.Verb)
-		out = append(out, todo{task: t, key: fmt.Sprintf("%d.%d", n, at), keeps: int(u.Keeps)})
+		keeps := int(u.Keeps)
+		if t.Verb == method.Rest && t.Wait.Max >= stood {
+			keeps = max(keeps, stood)
+		}
+		out = append(out, todo{task: t, key: fmt.Sprintf("%d.%d", n, at), keeps: keeps})
 	}
 	out = b.served(n, b.retarded(out))
 	for at := range out {
@@ -172,7 +180,9 @@ func (b *block) stands() int {
 
 func isAside(s step) bool { return slices.Contains(asides, s.task.Verb) }
 
-func isSideways(s step) bool { return slices.Contains(sideways, s.task.Verb) }
+func isSideways(s step) bool {
+	return slices.Contains(sideways, s.task.Verb) && (len(s.task.Uses) > 0 || s.task.Makes != "" || s.task.Step < 0 || s.wait < apart)
+}
 
 // lay gives the steps of a block their times: the hands follow each other in the method's order,
 // and what waits by itself waits beside them. What is done already holds up the rest only as long

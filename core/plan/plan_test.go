@@ -27,8 +27,12 @@ var eat = time.Date(2026, 12, 5, 9, 0, 0, 0, time.UTC)
 
 // task is one of a bake made up for a test: hands and wait in minutes.
 func task(v method.Verb, hands, wait float64) method.Task {
+	makes := ""
+	if v == method.Soak || v == method.Gel || v == method.Soften {
+		makes = fmt.Sprintf("%s %g/%g", v, hands, wait)
+	}
 	return method.Task{
-		Verb: v, Text: fmt.Sprintf("%s %g/%g.", v, hands, wait), Hands: method.Time{Minutes: recipe.Minutes{Min: hands, Max: hands}},
+		Verb: v, Makes: makes, Text: fmt.Sprintf("%s %g/%g.", v, hands, wait), Hands: method.Time{Minutes: recipe.Minutes{Min: hands, Max: hands}},
 		Wait: method.Time{Minutes: recipe.Minutes{Min: wait, Max: wait}}, Oven: 180,
 	}
 }
