@@ -95,6 +95,7 @@ var Units = []Unit{
 			"dsp", "dstspn",
 		},
 	},
+	{"squeeze", Volume, float64(USTablespoon) / 3, []string{"squeeze", "squeezes"}}, // a teaspoon, practice
 	{"pinch", Volume, float64(USTablespoon) / 48, []string{"pinch", "pinches"}}, // 1/16 tsp, practice
 	{"dash", Volume, float64(USTablespoon) / 24, []string{"dash", "dashes"}},    // 1/8 tsp, practice
 	{"drop", Volume, 0.05, []string{"drop", "drops"}},                           // practice
@@ -120,7 +121,7 @@ var Units = []Unit{
 // Words is the unit as it is written after an amount: "1 cup", "2 cups".
 func (u Unit) Words(q Quantity) string {
 	switch u.ID {
-	case "cup", "pint", "quart", "stick", "knob", "drop", "slice", "clove", "sachet", "tin", "dessertspoon", "handful":
+	case "cup", "pint", "quart", "stick", "knob", "drop", "slice", "clove", "sachet", "tin", "dessertspoon", "handful", "squeeze":
 		if q.Mid() > 1 {
 			return u.ID + "s"
 		}

@@ -135,7 +135,7 @@ func (r *reading) parse(l *recipe.Line) bool {
 		l.Amount = q
 		unit, size, rest = r.unitOf(l, q, rest)
 		rest = r.secondAmount(l, rest, unit, &written)
-	} else if u, k := measure.ScanUnit(s); k > 1 && (u.ID == "pinch" || u.ID == "dash" || u.ID == "handful" || u.ID == "knob") {
+	} else if u, k := measure.ScanUnit(s); k > 1 && (u.ID == "pinch" || u.ID == "dash" || u.ID == "handful" || u.ID == "knob" || u.ID == "squeeze") {
 		l.Amount, unit, rest, n = measure.One(1), u, s[k:], k // "pinch of salt"
 	} else {
 		rest = r.secondAmount(l, rest, unit, &written) // "butter (100 g)"
