@@ -96,9 +96,9 @@ var Units = []Unit{
 		},
 	},
 	{"squeeze", Volume, float64(USTablespoon) / 3, []string{"squeeze", "squeezes"}}, // a teaspoon, practice
-	{"pinch", Volume, float64(USTablespoon) / 48, []string{"pinch", "pinches"}}, // 1/16 tsp, practice
-	{"dash", Volume, float64(USTablespoon) / 24, []string{"dash", "dashes"}},    // 1/8 tsp, practice
-	{"drop", Volume, 0.05, []string{"drop", "drops"}},                           // practice
+	{"pinch", Volume, float64(USTablespoon) / 48, []string{"pinch", "pinches"}},     // 1/16 tsp, practice
+	{"dash", Volume, float64(USTablespoon) / 24, []string{"dash", "dashes"}},        // 1/8 tsp, practice
+	{"drop", Volume, 0.05, []string{"drop", "drops"}},                               // practice
 	{"handful", Piece, 0, []string{"handful", "handfuls"}},
 	{"stick", Piece, float64(ButterStick), []string{"stick", "sticks"}},
 	{"knob", Piece, 15, []string{"knob", "knobs"}}, // practice

@@ -42,6 +42,9 @@ var sideways = []method.Verb{
 // afterwards are the verbs of what is done when it has been eaten, or with what is left.
 var afterwards = []method.Verb{method.Store, method.Wrap, method.Freeze, method.Thaw, method.Feed, method.Remark}
 
+// inItsTin is how long a bake keeps in its tin, minutes. Source: practice, overnight under a cloth.
+const inItsTin = 720
+
 // stood is from how many minutes of standing another few hours do no harm. Source: practice, what stands
 // overnight.
 const stood = 240
@@ -51,6 +54,7 @@ type todo struct {
 	task  method.Task
 	key   string
 	keeps int       // minutes its result keeps
+	baked bool      // it is done with what has been baked
 	done  time.Time // when its hands were done, zero for not yet
 }
 
@@ -68,7 +72,17 @@ func (b *Bake) todos(n int, done map[string]time.Time) []todo {
 		}
 		out = append(out, todo{task: t, key: fmt.Sprintf("%d.%d", n, at), keeps: keeps})
 	}
+	for at := range out[:max(0, len(out)-1)] { // left in its tin it keeps, unless it has to come out of it
+		if next := out[at+1].task.Verb; out[at].task.Verb == method.CoolTin && next != method.Cool {
+			out[at].keeps = max(out[at].keeps, inItsTin)
+		}
+	}
 	out = b.served(n, b.retarded(out))
+	baked := false
+	for at := range out {
+		out[at].baked = baked
+		baked = baked || out[at].task.Verb == method.Bake
+	}
 	for at := range out {
 		out[at].done = done[out[at].key]
 	}
@@ -178,7 +192,7 @@ func (b *block) stands() int {
 	return least
 }
 
-func isAside(s step) bool { return slices.Contains(asides, s.task.Verb) }
+func isAside(s step) bool { return !s.baked && slices.Contains(asides, s.task.Verb) }
 
 func isSideways(s step) bool {
 	return slices.Contains(sideways, s.task.Verb) && (len(s.task.Uses) > 0 || s.task.Makes != "" || s.task.Step < 0 || s.wait < apart)
@@ -232,10 +246,11 @@ const washTin = 10
 
 // cleaned are the blocks of a bake before which all is cleaned.
 func cleaned(parts []*block) []*block {
-	if len(parts) == 0 {
+	at := slices.IndexFunc(parts, (*block).soils)
+	if at < 0 {
 		return parts
 	}
-	first := *parts[0]
+	first := *parts[at]
 	first.steps = []step{{
 		todo: todo{
 			key: fmt.Sprintf("%d.wash", first.bake),
@@ -245,12 +260,23 @@ func cleaned(parts []*block) []*block {
 		},
 		hands: washing,
 	}}
-	for _, s := range parts[0].steps {
+	for _, s := range parts[at].steps {
 		s.at += washing
 		first.steps = append(first.steps, s)
 	}
 	first.size += washing
-	return append([]*block{&first}, parts[1:]...)
+	out := slices.Clone(parts)
+	out[at] = &first
+	return out
+}
+
+// harmless are the verbs of what soils no tools for another's eaters: fruit in its jar, butter that
+// softens.
+var harmless = []method.Verb{method.Soak, method.Soften, method.ChillFat, method.Drain}
+
+// soils reports whether a block has to do with more than what stands by itself.
+func (b *block) soils() bool {
+	return slices.ContainsFunc(b.steps, func(s step) bool { return !slices.Contains(harmless, s.task.Verb) })
 }
 
 // inOven is when the last of a block that is baked is in the oven, minutes from its beginning; 0

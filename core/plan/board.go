@@ -497,7 +497,7 @@ func (b *board) well() bool {
 func (b *board) dusty(before []int) int {
 	first := 0
 	for _, p := range b.items {
-		if slices.Contains(before, p.bake) {
+		if slices.Contains(before, p.bake) && p.soils() {
 			first = max(first, p.from)
 		}
 	}

@@ -243,3 +243,36 @@ func TestTheOrderIsKept(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, []int{0, 1}, p.Sequence, "no order of these")
 }
+
+// What is left in its tin may be cut the next day; what is ready keeps as it does, however it was cut.
+func TestWhatIsCutLater(t *testing.T) {
+	squares := []method.Task{task(method.Mix, 5, 0), task(method.Bake, 1, 30), task(method.CoolTin, 1, 20), task(method.Cut, 5, 0)}
+	p, err := plan.Make([]plan.Bake{{Tasks: squares, Ready: eat, Fresh: 1440}}, plan.Kitchen{Awake: [2]string{"08:30", "22:00"}})
+	require.NoError(t, err)
+	assert.True(t, p.Feasible, p.Broken)
+	assert.Equal(t, "Fri 21:53", clock(find(t, p, 0, method.CoolTin).From.Add(-6*time.Minute)), "it goes on cooling at night")
+	assert.Equal(t, "Sat 08:55", clock(find(t, p, 0, method.Cut).From))
+}
+
+// Fruit soaks whatever is baked meanwhile: only what is mixed waits for the strictest.
+func TestASoakSoilsNothing(t *testing.T) {
+	soaked := []method.Task{task(method.Soak, 5, 2880), task(method.Mix, 5, 0), task(method.Bake, 1, 30), task(method.Cool, 1, 20)}
+	loaf := []method.Task{task(method.Mix, 5, 0), task(method.Bake, 1, 30), task(method.Cool, 1, 20)}
+	for _, clash := range [][]int{nil, {1}} {
+		bakes := []plan.Bake{{Name: "strict", Tasks: loaf, Ready: eat}, {Name: "soaked", Tasks: soaked, Ready: eat}}
+		if clash == nil {
+			bakes[0].Before = []int{1}
+		} else {
+			bakes[0].Clash, bakes[1].Clash = []int{1}, []int{0}
+		}
+		p, err := plan.Make(bakes, plan.Kitchen{})
+		require.NoError(t, err)
+		assert.Equal(t, "Sat", find(t, p, 0, method.Mix).From.Format("Mon"))
+		assert.Equal(t, "Thu", find(t, p, 1, method.Soak).From.Format("Mon"))
+		for _, x := range p.Tasks {
+			if x.Verb == plan.Wash {
+				assert.Equal(t, "Sat", x.From.Format("Mon"), "before what is mixed")
+			}
+		}
+	}
+}

@@ -38,6 +38,9 @@ func (s *search) run() {
 	}
 	s.try(s.lastFirst(order))
 	s.try(s.lastFirst(longest))
+	tightest := slices.Clone(longest)
+	slices.SortStableFunc(tightest, func(a, b int) int { return s.tight(a) - s.tight(b) })
+	s.try(s.lastFirst(tightest))
 	if len(s.bakes) > 1 && !s.ks.quick {
 		rest := make([]int, len(s.bakes))
 		for n := range rest {
@@ -99,7 +102,12 @@ func (s *search) branch(b *board, order, rest []int) {
 			next = append(next, n)
 		}
 	}
-	slices.SortStableFunc(next, func(x, y int) int { return s.reach(b, y, rest[y]) - s.reach(b, x, rest[x]) })
+	slices.SortStableFunc(next, func(x, y int) int {
+		if d := s.urgent(x, order) - s.urgent(y, order); d != 0 {
+			return d
+		}
+		return s.reach(b, y, rest[y]) - s.reach(b, x, rest[x])
+	})
 	for _, n := range next {
 		if s.left--; s.left < 0 {
 			s.whole = false
@@ -114,6 +122,22 @@ func (s *search) branch(b *board, order, rest []int) {
 			s.branch(c, to, less)
 		}
 	}
+}
+
+// tight is how long a bake keeps when it is ready, minutes: one that is eaten warm hardly at all.
+func (s *search) tight(n int) int {
+	if parts := s.parts[n]; len(parts) > 0 {
+		return parts[len(parts)-1].keeps
+	}
+	return horizon
+}
+
+// urgent orders bakes that do not stand on a board yet: those first that keep a few hours at most.
+func (s *search) urgent(n int, order []int) int {
+	if slices.Contains(order, n) {
+		return stood
+	}
+	return min(s.tight(n), stood)
 }
 
 // add puts a block of a bake on a board on which those after it stand already. Where it would wait too

@@ -6,7 +6,9 @@ package demo
 import (
 	"context"
 	"fmt"
+	"net/url"
 	"strings"
+	"time"
 
 	"kollaris/core/adapt"
 	"kollaris/core/diet"
@@ -78,6 +80,51 @@ var tins = []store.OwnTin{
 	{Name: "black loaf tin", Text: "loaf 26×10 cm, 8 cm deep, dark metal"},
 }
 
+// soaked is a bake that is begun two days before: what the plan of the breakfast is about.
+const soaked = `Apricot-oat squares
+Makes 16
+
+150 g dried apricots, chopped
+120 ml orange juice
+150 g rolled oats
+120 g wholemeal flour
+1 tsp baking powder
+1/4 tsp salt
+100 g unsalted butter
+90 g honey
+1 egg
+
+Soak the apricots in the orange juice for 36 hours in the fridge, shaking the jar once a day.
+Melt the butter with the honey and let it cool. Stir the oats, flour, powder and salt together.
+Beat the egg into the butter, stir it into the oats with the apricots and their juice.
+Spread in a lined 20 cm square tin and bake at 180 °C for 25-30 minutes. Cool in the tin, then cut.
+`
+
+// saturday is the breakfast that is planned: half past eight on the Saturday that is three days away or
+// more, so that the fruit can be soaked on Thursday.
+func saturday(now time.Time) time.Time {
+	day := time.Date(now.Year(), now.Month(), now.Day(), 8, 30, 0, 0, time.Local)
+	for day = day.AddDate(0, 0, 3); day.Weekday() != time.Saturday; {
+		day = day.AddDate(0, 0, 1)
+	}
+	return day
+}
+
+// planned keeps the plan of the breakfast: a loaf without gluten for the cox, scones and rolls warm,
+// squares of soaked fruit.
+func planned(ctx context.Context, st *store.Store, ids map[string]int64) error {
+	q := url.Values{"eat": {saturday(time.Now()).Format("2006-01-02T15:04")}, "from": {"06:00"}, "to": {"22:00"}, "room": {"21"}}
+	for _, b := range []struct{ of, asked, serve string }{
+		{"1-pear-cardamom-loaf.txt", "diet=gluten-free&diet=dairy-free", ""}, {"3-cheddar-chive-scones.txt", "", "warm"},
+		{"4-rye-honey-rolls.txt", "", "warm"}, {"soaked", "", ""},
+	} {
+		q.Add("b", fmt.Sprintf("%d:%s", ids[b.of], b.asked))
+		q.Add("p-serve", b.serve)
+	}
+	_, err := st.AddPlan(ctx, store.Plan{Name: "Boathouse breakfast", Query: q.Encode()})
+	return err
+}
+
 // Fill puts the demo's recipes and versions on the shelf.
 func Fill(ctx context.Context, st *store.Store) error {
 	if err := st.SetOwn(ctx, larderOf...); err != nil {
@@ -99,6 +146,7 @@ func Fill(ctx context.Context, st *store.Store) error {
 		}
 	}
 	names := recipes.Names()
+	ids := map[string]int64{}
 	for n := len(names) - 1; n >= 0; n-- { // the first one comes to stand on top
 		text := recipes.Text(names[n])
 		rd, err := reader.Read(text, reader.Options{})
@@ -109,6 +157,7 @@ func Fill(ctx context.Context, st *store.Store) error {
 		if err != nil {
 			return err
 		}
+		ids[names[n]] = id
 		r, err := st.Recipe(ctx, id)
 		if err != nil {
 			return err
@@ -123,5 +172,12 @@ func Fill(ctx context.Context, st *store.Store) error {
 			}
 		}
 	}
-	return nil
+	rd, err := reader.Read(soaked, reader.Options{})
+	if err != nil {
+		return err
+	}
+	if ids["soaked"], err = st.AddRecipe(ctx, rd.Recipe, soaked, store.Typed{}); err != nil {
+		return err
+	}
+	return planned(ctx, st, ids)
 }

@@ -160,7 +160,7 @@ func (v *planView) planned(p *plan.Plan, names []string, now time.Time, k measur
 		v.Late = append(v.Late[:1], fmt.Sprintf("And %d tasks after it.", n-1))
 	}
 	for _, w := range p.Ways {
-		row := wayRow{Words: w.Words, Helps: "Then all is in time."}
+		row := wayRow{Words: w.Words, Helps: "Then all fits."}
 		switch {
 		case !w.Eat.IsZero():
 			row.Helps = ""
