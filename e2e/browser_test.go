@@ -88,7 +88,7 @@ func (v visit) run(steps ...chromedp.Action[chromedp.Void]) {
 	v.t.Helper()
 	for _, s := range steps {
 		err := chromedp.Do(v.ctx, s)
-		for n := 0; n < 5 && err != nil && strings.Contains(err.Error(), "No node with given id"); n++ {
+		for n := 0; n < 5 && err != nil && strings.Contains(strings.ToLower(err.Error()), "node with given id"); n++ {
 			err = chromedp.Do(v.ctx, s)
 		}
 		require.NoError(v.t, err)

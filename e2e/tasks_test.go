@@ -257,6 +257,10 @@ func screens(v visit) []struct{ name, path string } {
 	for _, b := range [][2]string{{"Buckwheat seed bread", "diet=gluten-free"}, {"Lemon-poppy squares", ""}, {"Oat-ginger biscuits", "diet=dairy-free"}} {
 		plans += "&b=" + strings.TrimPrefix(v.id(b[0]), "/recipes/") + ":" + url.QueryEscape(b[1])
 	}
+	kept, err := v.st.Plans(ctx)
+	require.NoError(v.t, err)
+	require.NotEmpty(v.t, kept)
+	breakfast := "/plans/" + itoa(kept[0].ID)
 	return []struct{ name, path string }{
 		{"shelf", "/"},
 		{"new", "/new"},
@@ -279,6 +283,11 @@ func screens(v visit) []struct{ name, path string } {
 		{"plan", plans},
 		{"shop", strings.Replace(plans, "/plans", "/plans/shop", 1)},
 		{"plan-late", pear + "/plan?diet=egg-free&eat=2001-01-06T09:00&cooks=many"},
+		{"plans", "/plans"},
+		{"breakfast", breakfast},
+		{"breakfast-shop", breakfast + "/shop"},
+		{"ahead", "/ahead?b=" + strings.TrimPrefix(pear, "/recipes/") + ":diet%3Degg-free"},
+		{"soak", "/soak?fruit=250&in=reduced&liquid=400&sugars=11"},
 		{"ovens", "/ovens"},
 		{"version", version},
 		{"card", version + "/card"},
@@ -357,7 +366,7 @@ func TestScreenshots(t *testing.T) {
 		v.shoot(name)
 	}
 	for _, s := range screens(v) {
-		if !slices.Contains([]string{"missing", "new", "kept-read", "own", "compare", "sources", "version", "sweeten-bad", "tablecard", "settings", "heat", "heat-bad", "adapt-recipe", "ingredient", "plan-late", "shop"}, s.name) {
+		if !slices.Contains([]string{"missing", "new", "kept-read", "own", "compare", "sources", "version", "sweeten-bad", "tablecard", "settings", "heat", "heat-bad", "adapt-recipe", "ingredient", "plan", "plan-late", "shop", "plans", "breakfast-shop", "ahead", "soak"}, s.name) {
 			shoot(s.name, s.path, 1280, 800)
 		}
 	}

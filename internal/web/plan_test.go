@@ -166,7 +166,7 @@ func TestAPlanIsKept(t *testing.T) {
 	assert.Contains(t, body, `<option value="warm" selected>`)
 	assert.Contains(t, body, `name="room" size="3" value="22"`)
 	_, list := s.get("/plans")
-	assert.Contains(t, list, `<a class="shelf-name" href="`+at+`">Saturday</a>`)
+	assert.Contains(t, list, `<a class="plans-name" href="`+at+`">Saturday</a>`)
 	assert.Contains(t, list, "Saturday 5 December, 08:30")
 
 	s.post(at, url.Values{"do": {"rename"}, "name": {"The breakfast"}})
