@@ -16,16 +16,21 @@ import (
 func dough(r *recipe.Recipe, l *larder.Larder) yeast.Dough {
 	items := balance.Items(r, l)
 	b := balance.Add(items)
-	d := yeast.Dough{Salt: b.Per(b.Salt), Rich: b.Per(b.Fat + b.Egg)}
-	lactose, works := 0.0, 0.0 // lactose it neither eats nor minds
+	lactose, works := 0.0, 0.0 // lactose it neither eats nor minds, nor what is within pieces of fruit and nut
+	pieces := balance.Balance{}
 	for _, it := range items {
+		if it.Ingredient.Shelf.Pieces {
+			one := balance.Add([]balance.Item{it})
+			pieces.Sugars, pieces.Fat = pieces.Sugars+one.Sugars, pieces.Fat+one.Fat
+		}
 		lactose += it.Grams / 100 * it.Ingredient.Facts.Or(larder.Lactose, 0)
 		if it.Ingredient.Family == larder.FamilyYeast {
 			works += it.Grams * yeast.Instant(string(it.Ingredient.ID))
 		}
 	}
-	d.Sugar, d.Yeast = b.Per(b.Sugars-lactose), b.Per(works)
-	return d
+	return yeast.Dough{
+		Yeast: b.Per(works), Sugar: b.Per(b.Sugars - lactose - pieces.Sugars), Salt: b.Per(b.Salt), Rich: b.Per(b.Fat + b.Egg - pieces.Fat),
+	}
 }
 
 // worthSaying is by how much a rise must change to be told anew: less lies within its spread.

@@ -44,14 +44,17 @@ func Timed(tasks []Task, a Answer) []Task {
 	tasks = clone(tasks)
 	heated, baked := false, false
 	bakings := Bakings(tasks)
-	first := -1 // of the last baking
+	first, before := -1, -1 // of the last baking, and the end of the one before
 	if len(bakings) > 1 {
 		first = bakings[len(bakings)-1][0]
+		before = slices.Max(bakings[len(bakings)-2])
 	}
 	var out []Task
 	for n, t := range tasks {
 		if n < first && (t.Verb == Bake || t.Verb == BakeBlind || t.Verb == Heat) {
-			if t.Verb == Heat && a.Before != "" && !heated {
+			if t.Verb == Heat && n > before { // for the last baking, while nothing is in it
+				t.Oven, t.Text = a.Oven, "Turn the oven to "+a.Heat+"."
+			} else if t.Verb == Heat && a.Before != "" && !heated {
 				heated, t.Text = true, "Heat the oven to "+a.Before+"."
 			}
 			out = append(out, t)

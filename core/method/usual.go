@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"kollaris/core/larder"
+	"kollaris/core/measure"
 	"kollaris/core/recipe"
 )
 
@@ -138,14 +139,21 @@ func (rd *reading) usual() {
 	if !baked {
 		return
 	}
-	stage := 0
+	rd.turnedBetween()
+	stage, heat := 0, measure.Celsius(0)
 	for n := range rd.tasks { // the bakes of the batter in turn
 		t := &rd.tasks[n]
+		if (t.Verb == Heat || t.Verb == Bake || t.Verb == BakeBlind) && t.Oven > 0 {
+			heat = t.Oven
+		}
 		if t.Verb != Bake {
 			continue
 		}
 		if t.Oven == 0 && stage == 0 {
 			t.Oven = rd.r.Oven
+		}
+		if t.Oven == 0 && n > 0 && rd.turned(n) {
+			t.Oven = heat
 		}
 		if t.Wait.Max == 0 && stage == 0 && rd.r.Bake.Max > 0 && !rd.anotherBake(n) {
 			t.Wait = Time{rd.r.Bake, Written}
@@ -168,11 +176,50 @@ func (rd *reading) usual() {
 				last = n
 			}
 		}
+		for last+1 < len(rd.tasks) && whileWarm.MatchString(rd.tasks[last+1].Text) && rd.tasks[last+1].Part == "" {
+			last++ // what is done with it warm comes first
+		}
 		rd.add(Task{Verb: Cool, Text: "Cool on a rack."}, last+1)
 	}
 }
 
+var whileWarm = regexp.MustCompile(`(?i)\b(?:warm|hot|straight (?:from|out of)|as soon as|immediately|at once)\b`)
+
 var hotSheet = regexp.MustCompile(`(?i)\b(?:sheet|tray|stone|steel)\b`)
+
+// turnedBetween takes for heating what sets the oven otherwise while nothing is in it: other work comes
+// before the next bake.
+func (rd *reading) turnedBetween() {
+	for n := range rd.tasks {
+		t := &rd.tasks[n]
+		if t.Verb != Bake || t.Wait.Max > 0 || t.Oven == 0 {
+			continue
+		}
+		for _, next := range rd.tasks[n+1:] {
+			if next.Verb == Bake || next.Verb == BakeBlind || next.Verb == Tent || next.Verb == Turn || next.Verb == Test {
+				break
+			}
+			if slices.Contains(mixes, next.Verb) || next.Verb == Fill || next.Verb == Beat {
+				u := usuals[Heat]
+				t.Verb, t.Hands, t.Wait, t.Where = Heat, Time{u.Hands, u.Source}, Time{u.Wait, u.Source}, InOven
+				break
+			}
+		}
+	}
+}
+
+// turned reports whether the oven was set otherwise since the bake before.
+func (rd *reading) turned(n int) bool {
+	for k := n - 1; k >= 0; k-- {
+		switch rd.tasks[k].Verb {
+		case Heat:
+			return rd.tasks[k].Oven > 0
+		case Bake, BakeBlind:
+			return false
+		}
+	}
+	return false
+}
 
 // anotherBake reports whether a later task bakes with a time of its own.
 func (rd *reading) anotherBake(n int) bool {

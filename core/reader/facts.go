@@ -34,7 +34,7 @@ var (
 		`(?i)\b(?:shape|cut|roll|divide|form)\b(?:[^.\d]{0,24}?)\b(\d{1,2})\s+(?:even |equal |small |large )?[\pL]+s\b`,
 	)
 	duration = regexp.MustCompile(
-		`(?i)(?:(\d+(?:[.,]\d+)?|an?|one|two|three|half an)\s*(½|¼|¾|1/2|1/4|3/4|and a half|and a quarter)?(?:\s*(?:to|-|–|or)\s*(\d+(?:[.,]\d+)?))?\s*-?(½|¼|¾|1/2|and a half)?\s*(?:hours?|hrs?|hr|h)\b(?:\s*(?:and)?\s*(\d{1,2})\s*(?:minutes?|mins?|min|m)\b|\s+and (a half|a quarter)\b)?)|(?:(\d{1,3})\s*(?:(?:to|-|–|or)\s*(\d{1,3}))?\s*-?\s*(?:minutes?|mins?\b|min\b|'))`,
+		`(?i)(?:(\d+(?:[.,]\d+)?|an?|one|two|three|half an|another|a further|one more)\s*(½|¼|¾|1/2|1/4|3/4|and a half|and a quarter)?(?:\s*(?:to|-|–|or)\s*(\d+(?:[.,]\d+)?))?\s*-?(½|¼|¾|1/2|and a half)?\s*(?:hours?|hrs?|hr|h)\b(?:\s*(?:and)?\s*(\d{1,2})\s*(?:minutes?|mins?|min|m)\b|\s+and (a half|a quarter)\b)?)|(?:(\d{1,3})\s*(?:(?:to|-|–|or)\s*(\d{1,3}))?\s*-?\s*(?:minutes?|mins?\b|min\b|'))`,
 	)
 	bakeWord = regexp.MustCompile(`(?i)\b(bake|bakes|baked|baking|cook|oven|cook(?:ing)? time|done)\b`)
 	then     = regexp.MustCompile(`(?i)\b(then|reduce|lower|turn (?:it |the oven )?down|turn the heat down)\b`)
@@ -274,7 +274,7 @@ func minutesOf(s string, at []int) (recipe.Minutes, bool) {
 		return map[string]float64{"½": .5, "1/2": .5, "and a half": .5, "¼": .25, "1/4": .25, "and a quarter": .25, "¾": .75, "3/4": .75}[t]
 	}
 	if h := get(1); h != "" {
-		a, ok := map[string]float64{"a": 1, "an": 1, "one": 1, "two": 2, "three": 3, "half an": .5}[h]
+		a, ok := map[string]float64{"a": 1, "an": 1, "one": 1, "two": 2, "three": 3, "half an": .5, "another": 1, "a further": 1, "one more": 1}[h]
 		if !ok {
 			a = decimal(h)
 		}
