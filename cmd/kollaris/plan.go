@@ -311,7 +311,7 @@ func (p *planFlags) kitchen(h house) (k plan.Kitchen, err error) {
 	}
 	if len(p.ovens) == 0 {
 		for _, o := range h.ovens {
-			k.Ovens = append(k.Ovens, plan.Oven{Name: o.Name, Width: o.Width, Depth: o.Depth, Shelves: o.Shelves})
+			k.Ovens = append(k.Ovens, plan.Oven{Name: o.Name, Preheat: o.Preheat, Width: o.Width, Depth: o.Depth, Shelves: o.Shelves})
 		}
 	}
 	return k, nil

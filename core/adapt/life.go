@@ -20,11 +20,24 @@ func (res *Result) Life(l *larder.Larder) keep.Life {
 		if i == nil {
 			continue
 		}
-		of.Creamy = of.Creamy || ln.Topping() && ln.Grams > 0 && keep.Perishable(i)
+		of.Creamy = of.Creamy || (recipe.IsTopping(ln.Section) || res.afterBake(ln.ID)) && ln.Grams > 0 && keep.Perishable(i)
 		of.Spirit = of.Spirit || i.Family == larder.FamilySpirit && ln.Grams >= spirited
 	}
 	of.Syrup = slices.ContainsFunc(res.Method, func(t method.Task) bool { return t.Verb == method.Syrup })
 	return keep.Of(of)
+}
+
+// afterBake reports whether a line is used once all is baked.
+func (res *Result) afterBake(id recipe.LineID) bool {
+	for _, t := range slices.Backward(res.Method) {
+		if t.Verb == method.Bake {
+			return false
+		}
+		if slices.ContainsFunc(t.Uses, func(u method.Use) bool { return u.Line == id && u.Share > 0 }) {
+			return slices.ContainsFunc(res.Method, func(t method.Task) bool { return t.Verb == method.Bake })
+		}
+	}
+	return false
 }
 
 // spirited is from how much spirit on a cake counts as kept by it, g. Source: practice, two

@@ -1,6 +1,7 @@
 package adapt_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -26,6 +27,8 @@ func TestHowLongWhatIsBakedKeeps(t *testing.T) {
 		"on nuts":           {cake + how, []diet.ID{diet.Keto}, "a moist loaf with little sugar"},
 		"with cream cheese": {cake + "\nFor the icing\n100 g cream cheese\n50 g icing sugar\n" + how + " Beat the icing and spread it on.", nil, "with cream or soft cheese"},
 		"with plain icing":  {cake + "\nFor the icing\n100 g icing sugar\n20 ml lemon juice\n" + how + " Beat the icing and spread it on.", nil, "a cake"},
+		"filled with cream": {cake + "200 ml double cream, whipped\n" + how + " Slice it through and fill with the cream.", nil, "with cream or soft cheese"},
+		"brushed and baked": {cake + "1 tbsp milk, for brushing\n" + strings.Replace(how, "Bake in", "Brush with the milk. Bake in", 1), nil, "a cake"},
 		"in syrup":          {cake + how + " Brush the warm cake with the syrup.", nil, "a cake soaked in syrup"},
 	} {
 		res := run(t, read(t, c.text), adapt.Request{Diets: c.diets})

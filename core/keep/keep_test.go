@@ -26,6 +26,9 @@ func TestHowLongItKeeps(t *testing.T) {
 		"on nuts":           {keep.Baked{Kind: recipe.CreamedCake, Base: "nut", Sugar: 50}, d(1, 2), d(7), d(60)},
 		"with spirit":       {keep.Baked{Kind: recipe.FruitCake, Sugar: 50, Spirit: true}, d(30), d(90), d(365)},
 		"in syrup":          {keep.Baked{Kind: recipe.AllInCake, Sugar: 50, Syrup: true}, no, d(10, 14), d(180)},
+		"a loaf with rum":   {keep.Baked{Kind: recipe.QuickBread, Sugar: 50, Spirit: true}, d(3, 4), d(7), d(90)},
+		"fruit in syrup":    {keep.Baked{Kind: recipe.FruitCake, Sugar: 50, Syrup: true}, no, d(10, 14), d(180)},
+		"a bun in syrup":    {keep.Baked{Kind: recipe.RichBread, Sugar: 50, Syrup: true}, d(3, 4), no, d(90)},
 		"scone":             {keep.Baked{Kind: recipe.Scone}, d(1, 2), no, d(60)},
 		"yeast bread":       {keep.Baked{Kind: recipe.LeanBread}, d(3, 4), no, d(90)},
 		"without gluten":    {keep.Baked{Kind: recipe.RichBread, Base: "gluten-free"}, d(1, 2), no, d(90)},
@@ -54,7 +57,7 @@ func TestEveryKindKeepsSomewhere(t *testing.T) {
 
 func TestWhatMustBeKeptCold(t *testing.T) {
 	l := larder.Builtin()
-	for id, want := range map[larder.ID]bool{"double-cream": true, "cream-cheese": true, "butter": false, "icing-sugar": false, "coconut-milk": true, "caramel-milk": false} {
+	for id, want := range map[larder.ID]bool{"double-cream": true, "cream-cheese": true, "butter": false, "icing-sugar": false, "coconut-milk": true, "caramel-milk": false, "apple": false} {
 		i := l.Get(id)
 		if assert.NotNil(t, i, id) {
 			assert.Equal(t, want, keep.Perishable(i), id)

@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"kollaris/core/adapt"
+	"kollaris/core/method"
 	"kollaris/core/oven"
 	"kollaris/core/tin"
 )
@@ -57,8 +58,9 @@ func ClashWords(bakes []Bake) (out []string) {
 
 // Counted is what there is so many of, for Kitchen.Has: tins of one kind, mixing bowls, places in
 // the fridge; 0 of any for as many as are wanted.
+// There is one microwave.
 func Counted(bakes []Bake, tins, ofBowls, fridge int) map[string]int {
-	out := map[string]int{}
+	out := map[string]int{string(method.Microwave): 1}
 	for _, b := range bakes {
 		if b.Tin != "" && tins > 0 {
 			out[tinOf(b.Tin)] = tins

@@ -327,13 +327,17 @@ func (b *block) inBowl() (from, to int, ok bool) {
 func preheat(ovens []Oven) int {
 	most := 0
 	for _, o := range ovens {
-		p := o.Preheat
-		if p <= 0 {
-			p = UsualPreheat
-		}
-		most = max(most, p)
+		most = max(most, o.hot())
 	}
 	return most
+}
+
+// hot is how long the oven takes to be hot, minutes.
+func (o Oven) hot() int {
+	if o.Preheat <= 0 {
+		return UsualPreheat
+	}
+	return o.Preheat
 }
 
 // length is how long the blocks of a bake take in all.

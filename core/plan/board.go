@@ -289,7 +289,7 @@ func (b *board) fits(bl *block, from int) (p placed, earlier int) {
 		}
 		oven := -1
 		if s.heat > 0 {
-			oven, earlier = b.freeOven(s.inOven(bl.bake, from))
+			oven, earlier = b.freeOven(s, bl.bake, from)
 			if earlier > 0 {
 				return p, earlier
 			}
@@ -306,13 +306,13 @@ func (b *board) fits(bl *block, from int) (p placed, earlier int) {
 
 // freeOven is the first oven that a bake may have so, or by how many minutes it must go in
 // earlier to have one.
-func (b *board) freeOven(in span) (oven, earlier int) {
+func (b *board) freeOven(s step, bake, from int) (oven, earlier int) {
 	earlier = horizon
 	for n := range b.ovens {
-		if !b.mayUse(in.bake, n) {
+		if !b.mayUse(bake, n) {
 			continue
 		}
-		wait := 0
+		wait, in := 0, b.inOven(s, bake, from, n)
 		for _, o := range b.used[n] {
 			if !b.clashes(in, o) {
 				continue
@@ -428,7 +428,7 @@ func (b *board) take(p placed) {
 			b.work(span{from: p.from - s.at, to: p.from - s.at - s.hands})
 		}
 		if o := p.ovens[n]; o >= 0 {
-			b.used[o] = append(b.used[o], s.inOven(p.bake, p.from))
+			b.used[o] = append(b.used[o], b.inOven(s, p.bake, p.from, o))
 		}
 	}
 	for _, u := range b.uses(p) {
@@ -436,9 +436,9 @@ func (b *board) take(p placed) {
 	}
 }
 
-// inOven is when a step has the oven, in a block that begins from minutes before the end.
-func (s step) inOven(bake, from int) span {
-	return span{from: from - s.at + s.heat, hard: from - s.at, to: from - s.end(), heat: s.task.Oven, bake: bake}
+// inOven is when a step has an oven, in a block that begins from minutes before the end.
+func (k *kitchen) inOven(s step, bake, from, oven int) span {
+	return span{from: from - s.at + min(s.heat, k.ovens[oven].hot()), hard: from - s.at, to: from - s.end(), heat: s.task.Oven, bake: bake}
 }
 
 // hot reports whether another bake keeps an oven at a bake's heat till it goes in.
@@ -465,8 +465,8 @@ func (b *board) begin() int {
 	for _, p := range b.items {
 		most = max(most, p.from)
 		for n, s := range p.steps {
-			if o := p.ovens[n]; o >= 0 && !b.hot(o, s.inOven(p.bake, p.from)) {
-				most = max(most, p.from-s.at+s.heat)
+			if o := p.ovens[n]; o >= 0 && !b.hot(o, b.inOven(s, p.bake, p.from, o)) {
+				most = max(most, b.inOven(s, p.bake, p.from, o).from)
 			}
 		}
 	}
@@ -544,11 +544,11 @@ func (b *board) plan() *Plan {
 			p.Busy += s.hands
 			if o := it.ovens[n]; o >= 0 {
 				pl.Oven = b.ovens[o].Name
-				in := s.inOven(it.bake, it.from)
+				in := b.inOven(s, it.bake, it.from, o)
 				pl.With = b.together(o, in)
 				if _, lit := b.done[s.key+heats]; !b.hot(o, in) && !lit {
 					heat := heating(b.bakes[it.bake].Tasks, s.task)
-					lit := at(it.from - s.at + s.heat)
+					lit := at(in.from)
 					p.Tasks = append(p.Tasks, Placed{
 						Bake: it.bake, Key: s.key + heats, Task: heat, From: lit, Hands: lit.Add(time.Minute), To: pl.From, Oven: pl.Oven,
 					})

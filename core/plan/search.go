@@ -201,6 +201,7 @@ type ovenNeed struct {
 // it the least that is done or heated, after it the least that follows.
 func (s *search) needs() (need ovenNeed) {
 	sum, before, after := 0, horizon, horizon
+	soonest := slices.MinFunc(s.ovens, func(a, b Oven) int { return a.hot() - b.hot() }).hot()
 	for n, parts := range s.parts {
 		done := 0
 		for k, b := range parts {
@@ -209,7 +210,7 @@ func (s *search) needs() (need ovenNeed) {
 					continue
 				}
 				sum += st.hands + st.wait
-				before = min(before, max(done+st.at, st.heat))
+				before = min(before, max(done+st.at, min(st.heat, soonest)))
 				after = min(after, minutesBack(s.end, s.bakes[n].Ready)+b.size-st.end()+length(parts[k+1:]))
 			}
 			done += b.size

@@ -78,8 +78,7 @@ const (
 
 // served lays the tasks out for how the bake is eaten.
 func (b *Bake) served(n int, todos []todo) []todo {
-	last := len(todos) - 1
-	if last < 0 {
+	if len(todos) == 0 {
 		return todos
 	}
 	add := func(verb method.Verb, text string, hands, wait float64) {

@@ -50,9 +50,15 @@ func TestWhatCannotBeSoaked(t *testing.T) {
 	good := soak.Asked{Fruit: 1, Liquid: 20000, Sugars: 90, In: soak.Juice}
 	_, err := soak.Of(good)
 	require.NoError(t, err)
+	for _, sugars := range []float64{-0.1, math.NaN()} {
+		bad := good
+		bad.Sugars = sugars
+		_, err := soak.Of(bad)
+		assert.ErrorIs(t, err, soak.ErrSugars)
+	}
 	for want, change := range map[error]func(*soak.Asked){
 		soak.ErrFruit: func(a *soak.Asked) { a.Fruit = 0 }, soak.ErrLiquid: func(a *soak.Asked) { a.Liquid = 20001 },
-		soak.ErrSugars: func(a *soak.Asked) { a.Sugars = math.NaN() }, soak.ErrWay: func(a *soak.Asked) { a.In = "milk" },
+		soak.ErrSugars: func(a *soak.Asked) { a.Sugars = 90.1 }, soak.ErrWay: func(a *soak.Asked) { a.In = "milk" },
 	} {
 		bad := good
 		change(&bad)

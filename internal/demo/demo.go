@@ -65,7 +65,7 @@ var eaters = []table.Person{
 // what the thermometer said.
 var ovens = []store.Oven{
 	{
-		Name: "old gas oven", Width: 44, Depth: 37, Shelves: 2,
+		Name: "old gas oven", Width: 44, Depth: 37, Shelves: 2, Preheat: 15,
 		Readings: []store.Reading{
 			{Dial: 180, Air: 193, On: "2026-09-05"}, {Dial: 160, Air: 175, On: "2026-09-05"},
 			{Dial: 200, Air: 211, On: "2026-10-10"},

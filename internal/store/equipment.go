@@ -15,7 +15,8 @@ type Oven struct {
 	Fan      bool      `json:"fan,omitempty"`
 	Width    float64   `json:"width_cm,omitempty"` // of a shelf
 	Depth    float64   `json:"depth_cm,omitempty"`
-	Shelves  int       `json:"shelves,omitempty"` // used at once
+	Shelves  int       `json:"shelves,omitempty"`     // used at once
+	Preheat  int       `json:"preheat_min,omitempty"` // till it is hot; 0 not said
 	Readings []Reading `json:"readings,omitempty"`
 }
 

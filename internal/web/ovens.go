@@ -172,7 +172,7 @@ func (s *Server) changeOven(c *gin.Context) error {
 	default:
 		to := readOven(form, faults)
 		change = func(o *store.Oven) {
-			o.Name, o.Fan, o.Width, o.Depth, o.Shelves, name = to.Name, to.Fan, to.Width, to.Depth, to.Shelves, to.Name
+			o.Name, o.Fan, o.Width, o.Depth, o.Shelves, o.Preheat, name = to.Name, to.Fan, to.Width, to.Depth, to.Shelves, to.Preheat, to.Name
 		}
 	}
 	if len(faults) > 0 {

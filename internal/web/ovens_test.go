@@ -251,7 +251,7 @@ func TestWhatIsSaidOfAnOven(t *testing.T) {
 		note("165")
 	}
 	assert.Equal(t, "10 ± 4 °C cooler than its dial.", said(), "by hand: (1 - 45)/64 over 1/144 + 4/64")
-	code, _, _ := s.post(fmt.Sprintf("/ovens/%d", id), url.Values{"name": {"loft oven, fan"}, "fan": {"1"}, "width": {"41,5"}, "depth": {"30"}, "shelves": {"2"}})
+	code, _, _ := s.post(fmt.Sprintf("/ovens/%d", id), url.Values{"name": {"loft oven, fan"}, "fan": {"1"}, "width": {"41,5"}, "depth": {"30"}, "shelves": {"2"}, "preheat": {"25"}})
 	require.Equal(t, 303, code)
 	assert.Equal(t, "10 ± 4 °C cooler than its dial.", said(), "a new name forgets no reading")
 	all, err := s.st.Ovens(t.Context())
@@ -261,4 +261,5 @@ func TestWhatIsSaidOfAnOven(t *testing.T) {
 	assert.InDelta(t, 41.5, o.Width, 1e-9)
 	assert.Equal(t, 2, o.Shelves)
 	assert.Len(t, o.Readings, 4)
+	assert.Equal(t, 25, o.Preheat)
 }

@@ -60,6 +60,7 @@ func ovenFields(o store.Oven) fields {
 			Name: "shelves", Words: "Shelves used at once", Value: number(float64(o.Shelves)), Hint: "1",
 			Mode: "numeric", Size: 3,
 		},
+		field{Name: "preheat", Words: "Minutes till it is hot", Value: number(float64(o.Preheat)), Hint: "20", Mode: "numeric", Size: 3},
 		field{Name: "dial", Words: "Set to", Hint: "180", Size: 6},
 		field{Name: "air", Words: "my thermometer says", Hint: "195", Size: 6},
 	)
@@ -155,5 +156,6 @@ func readOven(form url.Values, faults map[string]string) store.Oven {
 	o.Width = gap(form, "width", 10, 120, "the shelf's width in cm, such as 44", faults)
 	o.Depth = gap(form, "depth", 10, 120, "the shelf's depth in cm, such as 37", faults)
 	o.Shelves = int(gap(form, "shelves", 1, 6, "1, 2 or 3", faults))
+	o.Preheat = int(gap(form, "preheat", 1, 120, "the minutes till it is hot, such as 20", faults))
 	return o
 }

@@ -109,7 +109,7 @@ func (s *Server) timetable(c *gin.Context, bakes []plannedBake, query url.Values
 		return nil, err
 	}
 	for _, o := range ovens {
-		k.Ovens = append(k.Ovens, plan.Oven{Name: o.Name, Width: o.Width, Depth: o.Depth, Shelves: o.Shelves})
+		k.Ovens = append(k.Ovens, plan.Oven{Name: o.Name, Preheat: o.Preheat, Width: o.Width, Depth: o.Depth, Shelves: o.Shelves})
 	}
 	var results []*adapt.Result
 	t.names, results, v.Faults, err = func() ([]string, []*adapt.Result, []string, error) {

@@ -159,7 +159,13 @@ func (v *planView) planned(p *plan.Plan, names []string, now time.Time, k measur
 	if n := len(v.Late); n > 2 { // the rest is late because of it
 		v.Late = append(v.Late[:1], fmt.Sprintf("And %d tasks after it.", n-1))
 	}
+	if len(v.Late) > 0 && p.Ready.Before(now) && !v.Short {
+		v.Late = []string{"That time has passed: choose another."}
+	}
 	for _, w := range p.Ways {
+		if len(v.Late) > 0 && p.Ready.Before(now) && w.Eat.IsZero() {
+			continue // nothing but another time helps
+		}
 		row := wayRow{Words: w.Words, Helps: "Then all fits."}
 		switch {
 		case !w.Eat.IsZero():
