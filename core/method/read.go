@@ -175,7 +175,7 @@ func (rd *reading) details(t *Task, text string) {
 	if m := untilSign.FindStringSubmatch(text); m != nil {
 		t.Until = strings.TrimSpace(m[1])
 	}
-	if ds := reader.Durations(text); len(ds) > 0 {
+	if ds := lasting(text); len(ds) > 0 {
 		m := ds[0].Minutes
 		for _, d := range ds[1:] {
 			m.Min, m.Max = math.Min(m.Min, d.Min), math.Max(m.Max, d.Max)
@@ -206,6 +206,19 @@ func (rd *reading) details(t *Task, text string) {
 		t.Where = Hob
 	}
 	t.AtOnce = bind.MatchString(text) || u.Bound
+}
+
+// within is what a time follows that is no length of the whole: "every 30 minutes", "for the first 2 hours".
+var within = regexp.MustCompile(`(?i)\b(?:every|each|(?:the|its) (?:first|last|final)|after(?: the first)?|half ?way through)\s*$`)
+
+// lasting are the times in a clause that say how long it takes.
+func lasting(text string) []reader.Duration {
+	all := reader.Durations(text)
+	out := slices.DeleteFunc(slices.Clone(all), func(d reader.Duration) bool { return within.MatchString(text[:d.From]) })
+	if len(out) == 0 {
+		return all
+	}
+	return out
 }
 
 // partOf is the section that a clause works on: one that it names, or the one whose lines

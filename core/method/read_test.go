@@ -267,3 +267,34 @@ func TestHandsGoByTheAmount(t *testing.T) {
 		}
 	}
 }
+
+// Words that writers begin with less often, what is done the evening before, an oven turned while
+// nothing is in it, times that are of a part only, and what is done warm before it cools.
+func TestWhatWritersAlsoSay(t *testing.T) {
+	read := func(steps string) (out []string) {
+		rd, err := reader.Read("Test bake\nServes 8\n\n300 g plain flour\n100 g sugar\n100 g butter\n2 eggs\n150 g dried apricots\n100 ml orange juice\n7 g instant yeast\n\n"+steps, reader.Options{})
+		require.NoError(t, err)
+		for _, x := range method.Read(rd.Recipe, larder.Builtin()) {
+			out = append(out, strings.TrimSpace(fmt.Sprintf("%s %g-%g %g", x.Verb, x.Wait.Min, x.Wait.Max, float64(x.Oven))))
+		}
+		return out
+	}
+	for steps, want := range map[string][]string{
+		"Soak the apricots in the juice for 36 hours in the fridge.":                                   {"soak 2160-2160 0"},
+		"Steep the apricots in the juice for 2 days.":                                                  {"soak 2880-2880 0"},
+		"Mix all. Bulk ferment for 4 hours, folding every 30 minutes for the first 2 hours.":           {"mix 0-0 0", "prove 240-240 0"},
+		"Mix and knead. Leave to rise for another hour.":                                               {"mix 0-0 0", "knead 0-0 0", "prove 60-60 0"},
+		"The night before, mix the flour and sugar.":                                                   {"mix 0-0 0"},
+		"Rub the butter into the flour. Blind bake at 190C for 15 minutes.":                            {"heat 12-25 190", "rub-in 0-0 0", "bake-blind 15-15 190"},
+		"Mix all. Bake at 180C for 30 minutes. Brush the warm buns with jam. Sprinkle with the sugar.": {"heat 12-25 180", "mix 0-0 0", "bake 30-30 180", "brush 0-0 0", "cool 60-120 0", "top 0-0 0"},
+	} {
+		got := read(steps)
+		for _, w := range want {
+			assert.Contains(t, got, w, steps)
+		}
+	}
+	tart := read("Rub the butter into the flour. Blind bake at 190C for 15 minutes. Reduce the oven to 150C. Whisk the eggs and sugar. Pour into the case. Bake for 30 minutes until set.")
+	assert.Equal(t, []string{"heat 12-25 190", "rub-in 0-0 0", "bake-blind 15-15 190", "heat 12-25 150", "beat 0-0 0", "fill 0-0 0", "bake 30-30 150"}, tart[:7])
+	turned := read("Mix all. Bake at 230C for 15 minutes. Reduce the oven to 200C. Bake for 20 minutes more.")
+	assert.Equal(t, 1, strings.Count(strings.Join(turned, ","), "heat"), "while it is in the oven it is no heating: %v", turned)
+}

@@ -149,18 +149,19 @@ func (rd *reading) usual() {
 		if t.Verb != Bake {
 			continue
 		}
-		if t.Oven == 0 && stage == 0 {
-			t.Oven = rd.r.Oven
-		}
-		if t.Oven == 0 && n > 0 && rd.turned(n) {
+		switch {
+		case t.Oven > 0:
+		case rd.turned(n):
 			t.Oven = heat
+		case stage == 0:
+			t.Oven = rd.r.Oven
 		}
 		if t.Wait.Max == 0 && stage == 0 && rd.r.Bake.Max > 0 && !rd.anotherBake(n) {
 			t.Wait = Time{rd.r.Bake, Written}
 		}
 		stage++
 	}
-	if rd.find("", Heat) < 0 && rd.r.Oven > 0 {
+	if h := rd.find("", Heat); rd.r.Oven > 0 && (h < 0 || h > rd.before(Bake) || h > rd.before(BakeBlind)) {
 		at := rd.warmUp()
 		n := rd.add(Task{Verb: Heat, Text: "Heat the oven."}, at)
 		rd.tasks[n].Oven = rd.r.Oven

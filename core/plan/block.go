@@ -2,7 +2,9 @@ package plan
 
 import (
 	"fmt"
+	"regexp"
 	"slices"
+	"strings"
 	"time"
 
 	"kollaris/core/method"
@@ -49,13 +51,20 @@ const inItsTin = 720
 // overnight.
 const stood = 240
 
+// dayBefore tells what the writer does the day before, and overNight how long that may stand then, night how long at least,
+// minutes. Source: practice.
+var dayBefore = regexp.MustCompile(`(?i)\b(?:the (?:night|evening|day) before|(?:a|one) day (?:before|ahead|in advance)|overnight)\b`)
+
+const overNight, night = 16 * 60, 8 * 60
+
 // todo is a task of a bake that is to be placed.
 type todo struct {
-	task  method.Task
-	key   string
-	keeps int       // minutes its result keeps
-	baked bool      // it is done with what has been baked
-	done  time.Time // when its hands were done, zero for not yet
+	task    method.Task
+	key     string
+	keeps   int       // minutes its result keeps
+	baked   bool      // it is done with what has been baked
+	preheat int       // minutes the oven is heated for it, where the writer says so; 0 for what it takes
+	done    time.Time // when its hands were done, zero for not yet
 }
 
 // todos are the tasks of a bake as they are to be placed, with how it is eaten.
@@ -70,7 +79,17 @@ func (b *Bake) todos(n int, done map[string]time.Time) []todo {
 		if t.Verb == method.Rest && t.Wait.Max >= stood {
 			keeps = max(keeps, stood)
 		}
-		out = append(out, todo{task: t, key: fmt.Sprintf("%d.%d", n, at), keeps: keeps})
+		if dayBefore.MatchString(t.Written) {
+			keeps = max(keeps, overNight)
+			if t.Wait.Max < night && !strings.Contains(strings.ToLower(t.Written), "overnight") {
+				t.Wait.Min, t.Wait.Max = night, night
+			}
+		}
+		one := todo{task: t, key: fmt.Sprintf("%d.%d", n, at), keeps: keeps}
+		if heat := heating(b.Tasks, t); t.Oven > 0 && heat.Wait.Source == method.Written {
+			one.preheat = minutes(heat.Wait.Max)
+		}
+		out = append(out, one)
 	}
 	for at := range out[:max(0, len(out)-1)] { // left in its tin it keeps, unless it has to come out of it
 		if next := out[at+1].task.Verb; out[at].task.Verb == method.CoolTin && next != method.Cool {
@@ -105,7 +124,7 @@ func stepsOf(todos []todo, k Kitchen, full int) []step {
 		case method.Mature:
 			s.wait = minutes(t.task.Wait.Min)
 		case method.Bake, method.BakeBlind:
-			s.wait, s.heat = minutes(t.task.Wait.Max)+full, preheat(k.Ovens)
+			s.wait, s.heat = minutes(t.task.Wait.Max)+full, max(preheat(k.Ovens), t.preheat)
 			if lit, ok := k.Done[t.key+heats]; ok { // it is being heated already
 				s.heat = min(s.heat, max(1, s.heat-int(k.Now.Sub(lit)/time.Minute)))
 			}

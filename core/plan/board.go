@@ -438,7 +438,7 @@ func (b *board) take(p placed) {
 
 // inOven is when a step has an oven, in a block that begins from minutes before the end.
 func (k *kitchen) inOven(s step, bake, from, oven int) span {
-	return span{from: from - s.at + min(s.heat, k.ovens[oven].hot()), hard: from - s.at, to: from - s.end(), heat: s.task.Oven, bake: bake}
+	return span{from: from - s.at + min(s.heat, max(k.ovens[oven].hot(), s.preheat)), hard: from - s.at, to: from - s.end(), heat: s.task.Oven, bake: bake}
 }
 
 // hot reports whether another bake keeps an oven at a bake's heat till it goes in.
