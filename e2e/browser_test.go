@@ -121,6 +121,9 @@ func (v visit) text(css string) string {
 func get[T any](v visit, a chromedp.Action[T]) T {
 	v.t.Helper()
 	x, err := chromedp.Run(v.ctx, a)
+	for n := 0; n < 5 && err != nil && strings.Contains(strings.ToLower(err.Error()), "node with given id"); n++ {
+		x, err = chromedp.Run(v.ctx, a)
+	}
 	require.NoError(v.t, err)
 	return x
 }

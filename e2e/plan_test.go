@@ -19,14 +19,15 @@ func (v visit) breakfast() {
 	v.click(`a.plans-name`)
 	v.wait("#next")
 	v.click(".plan-asked > summary")
-	v.run(chromedp.SetValue(chromedp.CSS("#eat"), "2099-12-05T08:30"))
+	v.run(chromedp.SetValue(chromedp.CSS("#eat"), "2099-12-12T08:30"))
 	v.click("#planbar button")
-	v.waitFor(`document.querySelector(".plan-asked summary").textContent.includes("5 December")`)
+	v.waitFor(`document.querySelector(".plan-asked summary").textContent.includes("12 December")`)
 }
 
 // drag takes what a selector finds by its middle and lets it go some pixels away.
 func (v visit) drag(css string, by, down float64) {
 	v.t.Helper()
+	v.wait("svg[data-drags]")
 	v.run(chromedp.ScrollIntoView(chromedp.CSS(css)))
 	at := eval[[]float64](v, fmt.Sprintf(`(() => { const b = document.querySelector(%q).getBoundingClientRect(); return [b.x + b.width / 2, b.y + b.height / 2]; })()`, css))
 	for _, e := range []input.DispatchMouseEventParams{
@@ -82,7 +83,7 @@ func TestAPlanIsDragged(t *testing.T) {
 	v.breakfast()
 	v.drag(".lane-meal rect", 60, 0)
 	v.waitFor(`!document.querySelector(".plan-asked summary").textContent.includes("08:30")`)
-	assert.Regexp(t, `5 December, (08|09|10):\d[05]`, v.text(".plan-asked summary"))
+	assert.Regexp(t, `12 December, (08|09|10):\d[05]`, v.text(".plan-asked summary"))
 
 	was := v.oven("Apricot")
 	down := eval[float64](v, `(() => { const at = Object.fromEntries([...document.querySelectorAll(".lane")].map((l) => [l.dataset.lane, l.getBoundingClientRect().y]));

@@ -17,6 +17,7 @@ function drag(svg, form) {
     const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(svg.getScreenCTM().inverse());
     return { x: p.x, y: p.y };
   };
+  svg.dataset.drags = "yes"; // what is dragged from now on is noticed
   let held = null;
   svg.addEventListener("pointerdown", (e) => {
     const bar = e.target.closest(".lane-meal, .bar-bakes, .bar-you");
