@@ -145,3 +145,31 @@ func Shopping(results []*Result, kit Kit) []Buy {
 	})
 	return out
 }
+
+// Instead are the ways to buy less: where what replaces something has to be bought, and another way that
+// brings no new allergen needs only what is in the house.
+func Instead(results []*Result, kit Kit) []string {
+	var out []string
+	for _, res := range results {
+		for _, ch := range res.Changes {
+			if ch.Kind != Swapped || kit.inHouse(ch.To) {
+				continue
+			}
+			for _, o := range ch.Options {
+				if o.School != ch.School && o.Shut == "" && len(o.New) == 0 && len(o.Labels) == 0 && len(o.About) > 0 && kit.inHouse(o.About) {
+					out = append(out, fmt.Sprintf("%s: for %s, %s would do, and is in the house.", res.Recipe.Title, ch.Title, o.Title))
+					break
+				}
+			}
+		}
+	}
+	return out
+}
+
+// inHouse reports whether the house has enough of some amounts. Water is free.
+func (k Kit) inHouse(of []Amount) bool {
+	return !slices.ContainsFunc(of, func(a Amount) bool {
+		i := k.Larder.Get(a.Ingredient)
+		return i == nil || i.Family != larder.FamilyWater && (i.Pack == nil || i.Pack.Stock < a.Grams)
+	})
+}

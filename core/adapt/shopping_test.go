@@ -88,3 +88,56 @@ func TestWhichBakeComesBeforeWhich(t *testing.T) {
 		assert.Equal(t, c.clash, clash)
 	}
 }
+
+// What would save a purchase: another way that needs only what is in the house, enough of it, and
+// brings no allergen; and a pack that is opened for hardly anything.
+func TestWhatNeedNotBeBought(t *testing.T) {
+	r := read(t, "Loaf\nServes 8\n\n300 g plain flour\n150 g sugar\n2 eggs\n100 g butter\n2 tsp baking powder\n100 ml milk\n\nMix. Bake at 180C for 40 minutes.")
+	saved := func(stock float64, swap string) []string {
+		kit := adapt.DefaultKit()
+		l, left := kit.Larder.With([]larder.Own{{ID: "flax-ground", Pack: &larder.Pack{Stock: stock}}})
+		require.Empty(t, left)
+		kit.Larder = l
+		res, err := adapt.Adapt(r, adapt.Request{Diets: []diet.ID{diet.EggFree}, Swaps: map[string]string{"egg": swap}}, kit)
+		require.NoError(t, err)
+		return adapt.Instead([]*adapt.Result{res}, kit)
+	}
+	assert.Equal(t, []string{"Loaf: for 2 eggs, flax gel would do, and is in the house."}, saved(14, "chia-gel"))
+	assert.Empty(t, saved(13, "chia-gel"), "not enough of it")
+	assert.Empty(t, saved(14, "flax-gel"), "it is what is taken")
+
+	spare := func(grams string) string {
+		kit := adapt.DefaultKit()
+		l, _ := kit.Larder.With([]larder.Own{{ID: "sugar", Pack: &larder.Pack{Grams: 500, Price: 1}}})
+		kit.Larder = l
+		res, err := adapt.Adapt(read(t, "Loaf\nServes 8\n\n300 g plain flour\n"+grams+" g sugar\n\nMix. Bake at 180C."), adapt.Request{}, kit)
+		require.NoError(t, err)
+		for _, b := range adapt.Shopping([]*adapt.Result{res}, kit) {
+			if b.Ingredient == "sugar" {
+				return b.Spare
+			}
+		}
+		return "none"
+	}
+	assert.Contains(t, spare("540"), "The last pack is opened for 40 g")
+	assert.Empty(t, spare("550"), "a tenth is more than a batch forgives")
+	assert.Empty(t, spare("500"))
+	assert.Empty(t, spare("40"), "the first pack is no spare one")
+
+	kit := adapt.DefaultKit()
+	l, _ := kit.Larder.With([]larder.Own{{ID: "sugar", Pack: &larder.Pack{Grams: 500, Stock: 100}}, {ID: "butter", Pack: &larder.Pack{Stock: 900}}})
+	kit.Larder = l
+	res, err := adapt.Adapt(r, adapt.Request{}, kit)
+	require.NoError(t, err)
+	assert.Equal(t, map[larder.ID]float64{"sugar": 100, "butter": 100}, adapt.Used([]*adapt.Result{res}, kit))
+	for _, b := range adapt.Shopping([]*adapt.Result{res}, kit) {
+		switch b.Ingredient {
+		case "sugar":
+			assert.Equal(t, 500.0, b.Brings(l.Get("sugar")), "a pack")
+		case "egg":
+			assert.Equal(t, 100.0, b.Brings(l.Get("egg")))
+		case "butter":
+			assert.Zero(t, b.Brings(l.Get("butter")))
+		}
+	}
+}

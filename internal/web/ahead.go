@@ -51,6 +51,7 @@ func (s *Server) ahead(c *gin.Context) error {
 			v.Batches.Fault = fmt.Sprintf("“%s” are no batches: try 1 to %d", phrase.Clip(v.Batches.Value, 10), mostJars)
 			n = 1
 		}
+		v.tins(res, n)
 		v.mix(res, n, day, s.kit)
 	}
 	s.show(c, http.StatusOK, "ahead", page{Title: title + ": ahead", Nav: "plans", Script: "card", View: v})

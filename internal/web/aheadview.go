@@ -8,6 +8,7 @@ import (
 	"kollaris/core/adapt"
 	"kollaris/core/keep"
 	"kollaris/core/measure"
+	"kollaris/core/phrase"
 	"kollaris/core/plan"
 	"kollaris/core/recipe"
 	"kollaris/core/soak"
@@ -30,6 +31,7 @@ type aheadView struct {
 	MixOne, MixAll string
 	MixBy, MixWhy  string
 	Jar            string // what its label says
+	Tins           string // how many, how full, what is left over
 }
 
 type keepRow struct{ Where, Days, By string }
@@ -109,6 +111,19 @@ func (v *aheadView) label(res *adapt.Result, l keep.Life, made time.Time, kit ad
 		}
 	}
 	v.Label.By = strings.Join(by, " · ")
+}
+
+// tins says what some batches make, and in what.
+func (v *aheadView) tins(res *adapt.Result, n int) {
+	v.Tins = fmt.Sprintf("%s make %d portions", map[bool]string{true: "One batch", false: fmt.Sprintf("%d batches", n)}[n == 1], n*max(1, res.Recipe.Servings))
+	if b := res.Bake; b != nil {
+		v.Tins += fmt.Sprintf(": %d × %s. %s", n, b.Fill.Tin.Words(), phrase.Sentence(b.Fill.Words))
+		if over := b.Fill.Over(); over != "" {
+			v.Tins += " Of each batch " + over + "."
+		}
+	} else {
+		v.Tins += "."
+	}
 }
 
 // mix lists a dry mix of some batches.

@@ -22,6 +22,7 @@ import (
 // plansView lists the plans that are kept.
 type plansView struct {
 	Rows []plansRow
+	Shop string  // one list for all that are to come, "" for fewer than two
 	Undo *hidden // one that was taken away: its id and name
 }
 
@@ -39,11 +40,16 @@ func (s *Server) listPlans(c *gin.Context) error {
 	}
 	v := plansView{}
 	now := time.Now()
+	all, coming := url.Values{}, 0
 	for _, p := range kept {
 		row := plansRow{ID: p.ID, Name: p.Name}
 		if q, err := url.ParseQuery(p.Query); err == nil {
 			if eat, err := formTime(q.Get("eat")); err == nil {
 				row.When, row.Past = eat.Format("Monday 2 January, 15:04"), eat.Before(now)
+				if !row.Past {
+					coming++
+					all["b"] = append(all["b"], q["b"]...)
+				}
 			}
 		}
 		if n := len(p.Done); n > 0 {
@@ -52,6 +58,9 @@ func (s *Server) listPlans(c *gin.Context) error {
 		v.Rows = append(v.Rows, row)
 	}
 	slices.SortStableFunc(v.Rows, func(a, b plansRow) int { return b2i(a.Past) - b2i(b.Past) })
+	if coming > 1 {
+		v.Shop = "/plans/shop?" + all.Encode()
+	}
 	if id := c.Query("gone"); id != "" {
 		v.Undo = &hidden{id, c.Query("name")}
 	}

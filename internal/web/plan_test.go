@@ -168,6 +168,10 @@ func TestAPlanIsKept(t *testing.T) {
 	_, list := s.get("/plans")
 	assert.Contains(t, list, `<a class="plans-name" href="`+at+`">Saturday</a>`)
 	assert.Contains(t, list, "Saturday 5 December, 08:30")
+	all := regexp.MustCompile(`href="(/plans/shop\?[^"]*)"`).FindStringSubmatch(list)
+	require.NotNil(t, all)
+	_, shop := s.get(html.UnescapeString(all[1]))
+	assert.Contains(t, shop, "Plain loaf, Seed rolls, Pear and cardamom loaf", "of both plans")
 
 	s.post(at, url.Values{"do": {"rename"}, "name": {"The breakfast"}})
 	_, _, loc := s.post(at, url.Values{"do": {"drop"}})

@@ -28,7 +28,8 @@ type shopView struct {
 	Files              []hidden // forms in which it may be taken along: words and address
 	Kept               int64    // the plan's id, 0 for one that is not kept
 	Ticked             int
-	Stocked            string // what was put into the house from it, in words
+	Instead            []string // ways to buy less
+	Stocked            string   // what was put into the house from it, in words
 }
 
 // shopRow is something to buy.
@@ -83,6 +84,7 @@ func (s *Server) showShop(c *gin.Context, bakes []plannedBake, v shopView, path,
 		v.Files = append(v.Files, hidden{f[0], path + f[1] + query})
 	}
 	buys := adapt.Shopping(results, s.kit)
+	v.Instead = adapt.Instead(results, s.kit)
 	servings := 0.0
 	for _, r := range results {
 		servings += float64(r.Recipe.Servings)
