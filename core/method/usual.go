@@ -177,23 +177,29 @@ func (rd *reading) usual() {
 				last = n
 			}
 		}
-		for last+1 < len(rd.tasks) && whileWarm.MatchString(rd.tasks[last+1].Text) && rd.tasks[last+1].Part == "" {
+		for last+1 < len(rd.tasks) && slices.Contains(onWarm, rd.tasks[last+1].Verb) && whileWarm.MatchString(rd.tasks[last+1].Text) {
 			last++ // what is done with it warm comes first
 		}
 		rd.add(Task{Verb: Cool, Text: "Cool on a rack."}, last+1)
 	}
 }
 
+// onWarm are the verbs of what is done with a bake before it cools, where its words say so.
+var onWarm = []Verb{Brush, Syrup, Top, Ice}
+
 var whileWarm = regexp.MustCompile(`(?i)\b(?:warm|hot|straight (?:from|out of)|as soon as|immediately|at once)\b`)
 
 var hotSheet = regexp.MustCompile(`(?i)\b(?:sheet|tray|stone|steel)\b`)
+
+var turns = regexp.MustCompile(`(?i)^(?:then )?(?:reduce|lower|increase|raise|turn|drop|set)\b`)
 
 // turnedBetween takes for heating what sets the oven otherwise while nothing is in it: other work comes
 // before the next bake.
 func (rd *reading) turnedBetween() {
 	for n := range rd.tasks {
 		t := &rd.tasks[n]
-		if t.Verb != Bake || t.Wait.Max > 0 || t.Oven == 0 {
+		later := slices.ContainsFunc(rd.tasks[n+1:], func(t Task) bool { return t.Verb == Bake })
+		if t.Verb != Bake || t.Wait.Max > 0 || t.Oven == 0 || !later || !turns.MatchString(t.Text) {
 			continue
 		}
 		for _, next := range rd.tasks[n+1:] {
