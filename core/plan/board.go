@@ -525,7 +525,8 @@ func cloneSpans(s [][]span) [][]span {
 func (b *board) plan() *Plan {
 	at := func(back int) time.Time { return b.end.Add(-time.Duration(back) * time.Minute) }
 	p := &Plan{Begin: at(b.begin()), Ready: b.end, Broken: b.broke, behind: b.late}
-	for _, it := range b.items {
+	for n, it := range b.items {
+		of := n + 1
 		slack := it.until + it.keeps - (it.from - it.size)
 		if b.now >= 0 {
 			slack = min(slack, b.now-it.from)
@@ -536,7 +537,7 @@ func (b *board) plan() *Plan {
 		for n, s := range it.steps {
 			pl := Placed{
 				Bake: it.bake, Key: s.key, Task: s.task, From: at(it.from - s.at), Hands: at(it.from - s.at - s.hands),
-				To: at(it.from - s.end()),
+				To: at(it.from - s.end()), Block: of,
 			}
 			if n == 0 {
 				pl.Slack = max(0, slack)

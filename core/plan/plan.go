@@ -95,6 +95,7 @@ type Placed struct {
 	With  []int     // the bakes in the oven with it
 	Slack int       // minutes by which it may begin earlier, and what follows it at once with it
 	Done  bool      // it has been done, at these times
+	Block int       // tasks of one number follow each other at once; 0 for none
 }
 
 // Late is a task that should have begun already.

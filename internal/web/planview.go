@@ -103,12 +103,16 @@ type (
 		Full string
 		Y    float64
 		Bars []laneBar
+		Ties []laneTie
 	}
+	// laneTie joins bars that follow each other at once.
+	laneTie struct{ X, Y, Width float64 }
 	laneBar struct {
 		X, Y, Width  float64
 		Class, Words string // Words only where they fit
 		Title        string
 		Key          string  // of the task, where it may be moved
+		block        int     // what it is bound to
 		From         string  // when it begins, as a form has it
 		Slack        float64 // px by which it may go to the left
 		Earliest     float64 // x of that
@@ -468,7 +472,7 @@ func lanesOf(p *plan.Plan, names []string, now time.Time) *lanesView {
 		if t.Done {
 			class += " done"
 		}
-		bar := laneBar{X: a, Width: math.Max(2, b-a-1), Class: class, Bake: t.Bake, Key: t.Key, From: t.From.Format(timeForm), Title: fmt.Sprintf("%s–%s %s", from.Format("15:04"), to.Format("15:04"), title)}
+		bar := laneBar{X: a, Width: math.Max(2, b-a-1), Class: class, Bake: t.Bake, Key: t.Key, block: t.Block, From: t.From.Format(timeForm), Title: fmt.Sprintf("%s–%s %s", from.Format("15:04"), to.Format("15:04"), title)}
 		if room := int((bar.Width - 8) / letterWide); len([]rune(words)) <= room || strings.HasPrefix(class, "bakes") && room >= 6 {
 			bar.Words = phrase.Clip(words, max(room, 1))
 		}
@@ -512,6 +516,9 @@ func lanesOf(p *plan.Plan, names []string, now time.Time) *lanesView {
 		l := lanes[name]
 		l.Name, l.Full, l.Y = phrase.Capital(phrase.Clip(name, 14)), name, y
 		y += float64(l.stack())*rowHigh + laneHigh - rowHigh
+		if name == "You" {
+			l.tie()
+		}
 		v.Lanes = append(v.Lanes, *l)
 	}
 	v.Height = int(y) + 8
@@ -519,6 +526,25 @@ func lanesOf(p *plan.Plan, names []string, now time.Time) *lanesView {
 		v.Now = s.at(now)
 	}
 	return v
+}
+
+// tie joins the bars of one block, where they are several.
+func (l *lane) tie() {
+	for n, b := range l.Bars {
+		first := slices.IndexFunc(l.Bars, func(o laneBar) bool { return o.block == b.block }) == n
+		if !first || b.block == 0 {
+			continue
+		}
+		end := b.X
+		for _, o := range l.Bars[n+1:] {
+			if o.block == b.block {
+				end = o.X + o.Width
+			}
+		}
+		if end > b.X {
+			l.Ties = append(l.Ties, laneTie{b.X, b.Y - 5, end - b.X})
+		}
+	}
 }
 
 // stack puts bars that overlap one below the other, and tells in how many rows.
