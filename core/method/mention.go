@@ -179,7 +179,7 @@ var (
 	but  = regexp.MustCompile(`(?i)^\s*(?:but|except(?: for)?|apart from|bar)\s+(?:the\s+)?`)
 
 	// before is what may stand before a name and says how much of it
-	before = regexp.MustCompile(`(?i)(?:(?:about |roughly )?(half|a half|one half|a third|one third|two[- ]thirds|three[- ]quarters|a quarter|one quarter|most|some|a little|a few|a handful|one|the rest|the remaining|remaining|rest|the last|the other half|another third|the other|1/2|½|1/3|⅓|2/3|⅔|3/4|¾|1/4|¼)(?: (?:of )?(?:the |your )?|\s+)|(\d+(?:[.,]\d+)?(?: ?[½¼¾⅓⅔]| \d/\d)?|\d/\d|[½¼¾⅓⅔])\s*(g|ml|tbsp|tsp|tablespoons?|teaspoons?|cups?)\s+(?:of )?(?:the )?|(one|two|three|four|five|six|\d) of (?:the|your) |(?:all (?:of )?)?(?:the|your|that) )$`)
+	before = regexp.MustCompile(`(?i)(?:(?:about |roughly )?(half|a half|one half|a third|one third|two[- ]thirds|three[- ]quarters|a quarter|one quarter|most|some|a little|a few|a handful|(?:a )?(?:tiny |good |generous )?(?:pinch|splash|dash|drop|spoonful|sprinkle|drizzle)|one|the rest|the remaining|remaining|rest|the last|the other half|another third|the other|1/2|½|1/3|⅓|2/3|⅔|3/4|¾|1/4|¼)(?: (?:of )?(?:the |your )?|\s+)|(\d+(?:[.,]\d+)?(?: ?[½¼¾⅓⅔]| \d/\d)?|\d/\d|[½¼¾⅓⅔])\s*(g|ml|tbsp|tsp|tablespoons?|teaspoons?|cups?)\s+(?:of )?(?:the )?|(one|two|three|four|five|six|\d) of (?:the|your) |(?:all (?:of )?)?(?:the|your|that) )$`)
 )
 
 var shares = map[string]float64{ // of a line. Source: what the words say; "most" and "some" practice
@@ -188,6 +188,12 @@ var shares = map[string]float64{ // of a line. Source: what the words say; "most
 	"3/4": 0.75, "¾": 0.75, "a quarter": 0.25, "one quarter": 0.25, "1/4": 0.25, "¼": 0.25, "most": 0.75, "some": 0.25, "a little": 0.1,
 	"a few": 0.1, "a handful": 0.1,
 }
+
+// pinchOf is a little that no scale shows, and aPinch the share of a line that it is taken for. Source:
+// practice, half a gram of a few spoons.
+var pinchOf = regexp.MustCompile(`(?:pinch|splash|dash|drop|spoonful|sprinkle|drizzle)$`)
+
+const aPinch = 0.02
 
 // mentions finds what a clause of a part speaks of, in order.
 func (n *names) mentions(text string, part string) []mention { return n.within(n.all(text), part) }
@@ -349,6 +355,8 @@ func (n *names) quantify(text string, m *mention, ws []word, k int) {
 		switch {
 		case shares[words] > 0:
 			m.share = shares[words]
+		case pinchOf.MatchString(words):
+			m.share = aPinch
 		case strings.Contains(words, "rest") || strings.Contains(words, "remaining") || strings.Contains(words, "other") || strings.Contains(words, "last"):
 			m.rest = true
 		}

@@ -205,21 +205,32 @@ func (rd *reading) details(t *Task, text string) {
 	case onHob.MatchString(text) && t.Where == Counter:
 		t.Where = Hob
 	}
+	if t.Verb == Rest && onlyCover.MatchString(text) {
+		t.Wait = Time{}
+	}
 	t.AtOnce = bind.MatchString(text) || u.Bound
 }
 
 // within is what a time follows that is no length of the whole: "every 30 minutes", "for the first 2 hours".
 var within = regexp.MustCompile(`(?i)\b(?:every|each|(?:the|its) (?:first|last|final)|after(?: the first)?|half ?way through)\s*$`)
 
+// orLonger is what another, longer way follows: "20 minutes, or overnight in the fridge".
+var orLonger = regexp.MustCompile(`(?i)[,(]?\s*\bor(?: (?:up to|even|leave|better))?\s*$`)
+
 // lasting are the times in a clause that say how long it takes.
 func lasting(text string) []reader.Duration {
 	all := reader.Durations(text)
-	out := slices.DeleteFunc(slices.Clone(all), func(d reader.Duration) bool { return within.MatchString(text[:d.From]) })
+	out := slices.DeleteFunc(slices.Clone(all), func(d reader.Duration) bool {
+		return within.MatchString(text[:d.From]) || d.From > all[0].From && orLonger.MatchString(text[:d.From])
+	})
 	if len(out) == 0 {
 		return all
 	}
 	return out
 }
+
+// onlyCover is covering and nothing more.
+var onlyCover = regexp.MustCompile(`(?i)^cover(?:ed)?(?: (?:it|them|the (?:bowl|dough|tin|pan)|loosely|tightly|with [\pL -]{3,30}))*[.,; ]*$`)
 
 // partOf is the section that a clause works on: one that it names, or the one whose lines
 // alone it speaks of, else the one before.

@@ -213,6 +213,11 @@ func (r *reading) scaleOfOven(written string) {
 	r.Findings = append(r.Findings, Finding{"oven-scale", "note", fmt.Sprintf("%s is written without °C or °F: taken as %s.", x, taken), 0})
 }
 
+var (
+	baking = regexp.MustCompile(`(?i)\bbak(?:e|es|ed|ing)\b|\boven\b`)
+	onHob  = regexp.MustCompile(`(?i)\b(?:simmer|boil|saucepan|frying pan|(?:low|medium|high)[- ]heat|sauce|syrup|caramel|custard|stirring|whisking)\b`)
+)
+
 // bakeTime finds the time in the oven in a sentence, with a score: a sentence
 // that speaks of baking counts most, one of resting or cooling least. A bake that
 // changes its heat has a stage for each time.
@@ -232,6 +237,12 @@ func bakeTime(s string) (score int, stages []recipe.Stage, from, to int) {
 			sc = 4
 		} else if bakeWord.MatchString(s) {
 			sc = 3
+		}
+		switch {
+		case sc == 3 && baking.MatchString(s[:at[0]]):
+			sc = 4 // "bake until a skewer comes out clean, 30 to 35 min"
+		case sc > 1 && onHob.MatchString(s) && !baking.MatchString(s):
+			sc = 1 // "cook the sauce for 4 minutes"
 		}
 		if other := notBake.FindAllStringIndex(near, -1); other != nil && !bakeVerb.MatchString(near) {
 			last := other[len(other)-1]

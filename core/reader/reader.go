@@ -145,7 +145,7 @@ var (
 	symbols  = regexp.MustCompile(`[\p{So}\p{Sk}\x{FE0F}\x{200D}]`)
 	numbered = regexp.MustCompile(`^(?:\(?\d{1,2}[.)]|[Ss]tep \d{1,2}[.:]?)\s+`)
 	verbs    = regexp.MustCompile(
-		`(?i)^(?:first(?:ly)?,?|then|next,?|now|meanwhile,?|finally,?|gently|using|once|when|after|before|while|in (?:a|the|another)|pre-?heat|heat|set|line|grease|butter (?:and|an?|the|your)|oil (?:an?|the|your)|mix|stir|beat|whisk|cream (?:the|together|butter|until)|rub|fold|add|pour|put|place|combine|sift|melt|bake|cook|leave|let|cool|cut|divide|roll|shape|knead|bring|turn|scrape|spoon|tip|make|mash|grate|peel|press|brush|sprinkle|spread|serve|store|remove|take|transfer|dissolve|warm|blend|process|drain|soak|chill|prove|proof|cover|allow|dust|dip|stand|work|start|slice|wash|drop|top|check|test|steep|macerate|infuse|simmer|boil|(?:toast|roast|freeze|squeeze|split|crumble|drizzle|swirl|fry|lower|whip) (?:the|your|it|them|out|in|over|until|for|both|all)|refrigerate|wrap|unwrap|invert|steam|poach|strain|separate|weigh|measure|sieve|scald|soften|bloom|activate|punch|knock|deflate|score|slash|halve|trim|tear|pulse|blitz|whizz|loosen|arrange|fill|pipe|decorate|sandwich (?:the|them|together)|ice (?:the|with)|frost (?:the|with)|glaze (?:the|with)|chop (?:the|up|your)|crush (?:the|your)|zest (?:the|your|both|all)|juice (?:the|your|both|all)|crack (?:the|an?|your|in)|wet (?:the|your)|return|continue|repeat|divide|gather|flatten|stretch|cube (?:the|your)|dice (?:the|your)|core (?:the|your)|stone (?:the|your)|pit (?:the|your)|quarter (?:the|your)|allow|begin|finish|get (?:the|your)|give (?:the|it)|have (?:the|your)|keep (?:the|a)|reduce (?:the|it|heat)|raise (?:the|it)|reserve|rinse|soak|swap|wait|oven (?:to|at|on|\d)|scatter|rest|pat|tip|form|press|push|lift|smooth|level|prepare|microwave|to (?:make|serve|finish))\b`,
+		`(?i)^(?:the (?:night|evening|day) before|(?:the )?(?:next|following) (?:day|morning|evening)|on the day|first(?:ly)?,?|then|next,?|now|meanwhile,?|finally,?|gently|using|once|when|after|before|while|in (?:a|the|another)|pre-?heat|heat|set|line|grease|butter (?:and|an?|the|your)|oil (?:an?|the|your)|mix|stir|beat|whisk|cream (?:the|together|butter|until)|rub|fold|add|pour|put|place|combine|sift|melt|bake|cook|leave|let|cool|cut|divide|roll|shape|knead|bring|turn|scrape|spoon|tip|make|mash|grate|peel|press|brush|sprinkle|spread|serve|store|remove|take|transfer|dissolve|warm|blend|process|drain|soak|chill|prove|proof|cover|allow|dust|dip|stand|work|start|slice|wash|drop|top|check|test|steep|macerate|infuse|simmer|boil|(?:toast|roast|freeze|squeeze|split|crumble|drizzle|swirl|fry|lower|whip) (?:the|your|it|them|out|in|over|until|for|both|all)|refrigerate|wrap|unwrap|invert|steam|poach|strain|separate|weigh|measure|sieve|scald|soften|bloom|activate|punch|knock|deflate|score|slash|halve|trim|tear|pulse|blitz|whizz|loosen|arrange|fill|pipe|decorate|sandwich (?:the|them|together)|ice (?:the|with)|frost (?:the|with)|glaze (?:the|with)|chop (?:the|up|your)|crush (?:the|your)|zest (?:the|your|both|all)|juice (?:the|your|both|all)|crack (?:the|an?|your|in)|wet (?:the|your)|return|continue|repeat|divide|gather|flatten|stretch|cube (?:the|your)|dice (?:the|your)|core (?:the|your)|stone (?:the|your)|pit (?:the|your)|quarter (?:the|your)|allow|begin|finish|get (?:the|your)|give (?:the|it)|have (?:the|your)|keep (?:the|a)|reduce (?:the|it|heat)|raise (?:the|it)|reserve|rinse|soak|swap|wait|oven (?:to|at|on|\d)|scatter|rest|pat|tip|form|press|push|lift|smooth|level|prepare|microwave|to (?:make|serve|finish))\b`,
 	)
 )
 
@@ -279,6 +279,16 @@ func (r *reading) lines() {
 			continue
 		}
 		if state == ingredients || state == before && r.Recipe.Title != "" {
+			if of, parts := r.listed(p); parts != nil {
+				if of != "" {
+					sect = strings.ToLower(of)
+				}
+				for _, part := range parts {
+					state = r.place(part, ingredients, sect, headed)
+				}
+				state = ingredients
+				continue
+			}
 			if parts := r.parted(p); parts != nil {
 				for _, part := range parts {
 					line, _ := r.tryLine(part, true)

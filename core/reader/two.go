@@ -151,3 +151,51 @@ func (r *reading) shared(p piece) (parts []piece, each bool) {
 	}
 	return parts, each || few
 }
+
+var (
+	listHead  = regexp.MustCompile(`(?i)^(?:for (?:the )?)?([\pL][\pL &'’-]{1,30}?)\s*:\s+`)
+	listSplit = regexp.MustCompile(`\s*[,;]\s+(?:and\s+|plus\s+)?|\s+and\s+`)
+	amountAt  = regexp.MustCompile(`(?i)^(?:\d|[½¼¾⅓⅔⅛]|(?:an?|half|one|two|three|four|pinch|some)\s)`)
+)
+
+// leastListed is how many amounts in one line make it a list of lines, where nothing heads it.
+const leastListed = 3
+
+// listed parts a line in which several ingredients stand one after the other, each with its amount:
+// "Filling: 300 g walnuts, ground, 100 g sugar, 120 ml hot milk". head is its section, "" for none; parts
+// are nil where it is no such list.
+func (r *reading) listed(p piece) (head string, parts []piece) {
+	at := 0
+	if m := listHead.FindStringSubmatchIndex(p.text); m != nil {
+		head, at = p.text[m[2]:m[3]], m[1]
+	}
+	if at == 0 && (looksLikeStep(p) || len(p.text) > 300) {
+		return "", nil
+	}
+	from, amounts := at, 0
+	cut := func(to int) {
+		text := strings.TrimSpace(p.text[from:to])
+		if text != "" {
+			parts = append(parts, piece{text: strings.TrimRight(text, " .,;"), at: p.at + from, src: p.src})
+		}
+	}
+	for _, s := range append(listSplit.FindAllStringIndex(p.text[at:], -1), []int{len(p.text) - at, len(p.text) - at}) {
+		next := p.text[at+s[1]:]
+		if s[1] < len(p.text)-at && !amountAt.MatchString(next) {
+			continue // "ground" belongs to the walnuts before it
+		}
+		if piece := p.text[from : at+s[0]]; amountAt.MatchString(piece) && r.stands(strings.TrimRight(piece, " .,;")) {
+			amounts++
+		}
+		cut(at + s[0])
+		from = at + s[1]
+	}
+	least := leastListed
+	if head != "" {
+		least = 2
+	}
+	if amounts < least || amounts < len(parts)-1 {
+		return "", nil
+	}
+	return head, parts
+}
