@@ -205,6 +205,9 @@ func (rd *reading) details(t *Task, text string) {
 	case onHob.MatchString(text) && t.Where == Counter:
 		t.Where = Hob
 	}
+	if t.Verb == Drain && !salted.MatchString(text) {
+		t.Wait = Time{} // what is boiled drains as it is poured
+	}
 	if t.Verb == Rest && onlyCover.MatchString(text) {
 		t.Wait = Time{}
 	}
@@ -228,6 +231,9 @@ func lasting(text string) []reader.Duration {
 	}
 	return out
 }
+
+// salted is draining that takes its time.
+var salted = regexp.MustCompile(`(?i)\b(?:salt|leave|stand|let|overnight|hours?|min(?:ute)?s?|to drain)\b`)
 
 // onlyCover is covering and nothing more.
 var onlyCover = regexp.MustCompile(`(?i)^cover(?:ed)?(?: (?:it|them|the (?:bowl|dough|tin|pan)|loosely|tightly|with [\pL -]{3,30}))*[.,; ]*$`)

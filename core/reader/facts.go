@@ -215,7 +215,7 @@ func (r *reading) scaleOfOven(written string) {
 
 var (
 	baking = regexp.MustCompile(`(?i)\bbak(?:e|es|ed|ing)\b|\boven\b`)
-	onHob  = regexp.MustCompile(`(?i)\b(?:simmer|boil|saucepan|frying pan|(?:low|medium|high)[- ]heat|sauce|syrup|caramel|custard|stirring|whisking)\b`)
+	onHob  = regexp.MustCompile(`(?i)\b(?:simmer|boil|saucepan|frying pan|fr(?:y|ied)|(?:low|medium|high)[- ]heat|sauce|syrup|caramel|custard|stirring|whisking)\b`)
 )
 
 // bakeTime finds the time in the oven in a sentence, with a score: a sentence
@@ -241,8 +241,8 @@ func bakeTime(s string) (score int, stages []recipe.Stage, from, to int) {
 		switch {
 		case sc == 3 && baking.MatchString(s[:at[0]]):
 			sc = 4 // "bake until a skewer comes out clean, 30 to 35 min"
-		case sc > 1 && onHob.MatchString(s) && !baking.MatchString(s):
-			sc = 1 // "cook the sauce for 4 minutes"
+		case onHob.MatchString(s) && !baking.MatchString(s):
+			sc = 0 // "cook the sauce for 4 minutes"
 		}
 		if other := notBake.FindAllStringIndex(near, -1); other != nil && !bakeVerb.MatchString(near) {
 			last := other[len(other)-1]

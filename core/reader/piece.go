@@ -35,11 +35,21 @@ func pieces(text string) []piece {
 			continue
 		}
 		p := piece{text: raw, at: start}
+		if row, is := tableRow(raw); is {
+			if row != "" {
+				out = append(out, piece{text: row, at: start, list: true, src: len(raw)})
+			}
+			continue
+		}
 		if m := bullet.FindString(raw); m != "" &&
 			!(strings.HasPrefix(raw, "-") && len(m) == 1 && len(raw) > 1 && isDigitOrDot(raw[1])) {
 			p.text, p.at, p.list = raw[len(m):], start+len(m), true
 		}
-		if m := numbered.FindString(p.text); m != "" {
+		m := numbered.FindString(p.text)
+		if bare := bareNumber.FindString(p.text); m == "" && bare != "" && tellsToDo.MatchString(p.text[len(bare):]) && verbs.MatchString(p.text[len(bare):]) {
+			m = bare // "2 Beat the butter": no amount of anything
+		}
+		if m != "" {
 			p.text, p.at, p.list = p.text[len(m):], p.at+len(m), true
 		}
 		if t := strings.TrimLeft(p.text, "*_#"); t != p.text &&
@@ -55,6 +65,37 @@ func pieces(text string) []piece {
 		}
 	}
 	return out
+}
+
+var (
+	bareNumber = regexp.MustCompile(`^\d{1,2}\s+`)
+	tellsToDo  = regexp.MustCompile(`^[A-Z][a-z-]+ (?:the|your|in|into|together|all|oven|to|over|up|out|an?|both|half|everything|it|them|on|with|until|for)\b`)
+	ruleRow    = regexp.MustCompile(`^[|:\-–—\s]+$`)
+	headCell   = regexp.MustCompile(`(?i)^\W*(?:ingredients?|amounts?|quantit(?:y|ies)|weights?|measures?|units?|grams?|what|item|how much)\W*$`)
+	startsAt   = regexp.MustCompile(`^(?:\d|[½¼¾⅓⅔⅛])`)
+)
+
+// tableRow reads a row of a table in Markdown as a line: its amount, then what it is of. text is "" for
+// a rule or the head of the table; is is false where it is no row.
+func tableRow(raw string) (text string, is bool) {
+	if !strings.HasPrefix(raw, "|") || strings.Count(raw, "|") < 3 {
+		return "", false
+	}
+	var amount, rest []string
+	for _, cell := range strings.Split(strings.Trim(raw, "|"), "|") {
+		cell = strings.Trim(cell, " *_")
+		switch {
+		case ruleRow.MatchString(cell) || headCell.MatchString(cell) || cell == "":
+		case startsAt.MatchString(cell) && len(amount) == 0:
+			amount = append(amount, cell)
+		default:
+			rest = append(rest, cell)
+		}
+	}
+	if len(rest) == 0 && len(amount) == 0 {
+		return "", true
+	}
+	return strings.TrimSpace(strings.Join(amount, " ") + " " + strings.Join(rest, ", ")), true
 }
 
 var barAmount = regexp.MustCompile(`(?:^| \| )[\d½¼¾⅓⅔⅛]`)

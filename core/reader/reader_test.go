@@ -305,3 +305,32 @@ func TestTheTimeOfTheBakeIsTheOvens(t *testing.T) {
 		assert.Equal(t, want, rd.Recipe.Bake, steps)
 	}
 }
+
+// A table in Markdown, steps numbered without a dot, a drizzle after a dash, and a time on the hob.
+func TestOtherWaysToWriteIt(t *testing.T) {
+	rd, err := reader.Read(`**Everyday loaf**
+
+| Ingredient | Amount |
+|---|---:|
+| Strong white flour | 500 g |
+| 310 ml | Water |
+| Fast yeast | 1 1/4 tsp |
+For the drizzle – juice of 2 lemons and 100 g icing sugar
+1 level tsp salt
+
+1 Preheat the oven to 220C.
+2 Mix in the salt. Boil the potatoes for 12 minutes.
+3 Bake for 30 min.`, reader.Options{})
+	require.NoError(t, err)
+	var got []string
+	for _, l := range rd.Recipe.Lines {
+		got = append(got, fmt.Sprintf("%s %.0f %s", l.Ingredient, l.Grams, l.Section))
+	}
+	assert.Equal(t, []string{"strong-flour 500 ", "water 310 ", "instant-yeast 4 ", "lemon-juice 90 drizzle", "icing-sugar 100 drizzle", "salt 6 drizzle"}, got)
+	require.Len(t, rd.Recipe.Steps, 3)
+	assert.Equal(t, "Preheat the oven to 220C.", rd.Recipe.Steps[0].Text)
+	assert.Equal(t, recipe.Minutes{Min: 30, Max: 30}, rd.Recipe.Bake)
+	rd, err = reader.Read("Flatbreads\n\n350 g potatoes\n250 g plain flour\n\nBoil the potatoes until tender, 12-15 minutes. Fry 2-3 minutes per side.", reader.Options{})
+	require.NoError(t, err)
+	assert.Zero(t, rd.Recipe.Bake, "nothing of it is baked")
+}

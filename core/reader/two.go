@@ -153,9 +153,9 @@ func (r *reading) shared(p piece) (parts []piece, each bool) {
 }
 
 var (
-	listHead  = regexp.MustCompile(`(?i)^(?:for (?:the )?)?([\pL][\pL &'’-]{1,30}?)\s*:\s+`)
+	listHead  = regexp.MustCompile(`(?i)^(?:for (?:the )?)?([\pL][\pL &'’]{1,30}?)(?:\s*:\s+|\s+[–—-]\s+)`)
 	listSplit = regexp.MustCompile(`\s*[,;]\s+(?:and\s+|plus\s+)?|\s+and\s+`)
-	amountAt  = regexp.MustCompile(`(?i)^(?:\d|[½¼¾⅓⅔⅛]|(?:an?|half|one|two|three|four|pinch|some)\s)`)
+	amountAt  = regexp.MustCompile(`(?i)^(?:\d|[½¼¾⅓⅔⅛]|(?:an?|half|one|two|three|four|pinch|some|juice of|zest of|grated zest of)\s)`)
 )
 
 // leastListed is how many amounts in one line make it a list of lines, where nothing heads it.
