@@ -87,6 +87,7 @@ var rules = []rule{
 	like(Squeeze, `^(?:squeeze|juice)\b`),
 	like(Fill, `^(?:pour|spoon|scrape|spread|put|tip|transfer|slide|ease|ladle|invert|pile|nestle|tuck|turn|divide|scoop|press|place|set|arrange|drop|fill|pop|lay|lift|pack|pipe|ladle|distribute)\b.*\b(?:into|in|between|among|onto|on|to|over)\b.*\b`+tinWords+`\b`),
 	like(Fill, `^(?:pour|spread|spoon|scrape|tip)\b.*\b(?:over|into|onto) (?:the )?(?:hot |cold |baked |cooled )?(?:base|crust|pastry case|case)\b`),
+	like(Fill, `^fill\b.*\b(?:liners|cups|cases|moulds?|molds?|tins?)\b`),
 	like(Syrup, `\bsyrup\b.*\b(?:over|brush|soak)|^(?:pour|spoon|drizzle|brush)\b.*\b(?:syrup|drizzle)\b`, "syrup drizzle"),
 	like(Top, `^(?:sprinkle|scatter|dust)\b`),
 	like(Ice, `^(?:fill|spread) with\b|^spread\b.*\b(?:jam|curd|marmalade)\b`),

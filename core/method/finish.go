@@ -119,7 +119,9 @@ func (rw *rewriting) beside(text string, verbs ...Verb) {
 func (rw *rewriting) lastWork(text string) {
 	for n := rw.place(Bake) - 1; n >= 0; n-- {
 		if t := &rw.out[n]; t.Part == "" && (t.Verb == Fill || slices.Contains(mixes, t.Verb)) {
-			t.Text, t.Changed = phrase.Sentence(t.Text)+" "+phrase.Sentence(text), true
+			if !strings.Contains(t.Text, phrase.Sentence(text)) { // two flours ask for the same
+				t.Text, t.Changed = phrase.Sentence(t.Text)+" "+phrase.Sentence(text), true
+			}
 			return
 		}
 	}

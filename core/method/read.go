@@ -109,6 +109,10 @@ func (rd *reading) joins(k int, verb Verb, text string, sameSentence bool) bool 
 	case verb == Bake && t.Verb == Bake && t.Wait.Source != Written && t.Oven == 0:
 		rd.details(t, text)
 		return true
+	case verb == Simmer && t.Verb == Bake && t.Wait.Max == 0 && heatsUp.MatchString(text): // an empty pan in the oven, to get hot
+		t.Verb = Heat
+		rd.details(t, text)
+		return true
 	case verb == Mix && slices.Contains(mixes, t.Verb) && asWell.MatchString(text),
 		verb == Knead && t.Verb == Knead && len(rd.names.all(text)) == 0,
 		verb == Cool && (t.Verb == Cool || t.Verb == CoolTin) && beforeCut.MatchString(text):
@@ -142,6 +146,8 @@ var (
 	asWell    = regexp.MustCompile(`(?i)^add\b.*\b(?:as well|too)$`)
 	beforeCut = regexp.MustCompile(`(?i)\b(?:before (?:it is|they are|you) (?:cut|sliced?|moved)|before (?:slicing|cutting))\b`)
 )
+
+var heatsUp = regexp.MustCompile(`(?i)^(?:heat|preheat)\b.*\d{3}`)
 
 var froths = regexp.MustCompile(`(?i)\b(?:froth|foam|bubbl)`) // of yeast that wakes
 

@@ -119,6 +119,7 @@ func inferred(t Task) Task {
 // usual adds what every baker does and no step says: heat the oven in time, line the tin,
 // bake and cool.
 func (rd *reading) usual() {
+	rd.coolsOnce()
 	baked := slices.ContainsFunc(rd.tasks, func(t Task) bool { return t.Verb == Bake })
 	if len(rd.tasks) > 0 && !baked && (rd.r.Bake.Max > 0 || rd.r.Oven > 0) {
 		at := len(rd.tasks)
@@ -190,6 +191,24 @@ var onWarm = []Verb{Brush, Syrup, Top, Ice}
 var whileWarm = regexp.MustCompile(`(?i)\b(?:warm|hot|straight (?:from|out of)|as soon as|immediately|at once)\b`)
 
 var hotSheet = regexp.MustCompile(`(?i)\b(?:sheet|tray|stone|steel)\b`)
+
+// coolsOnce takes the usual wait from what cools again: "turn it out, peel off the paper, cool on a rack".
+func (rd *reading) coolsOnce() {
+	for n := range rd.tasks {
+		t := &rd.tasks[n]
+		if t.Verb != Cool || t.Wait.Source == Written {
+			continue
+		}
+		for _, next := range rd.tasks[n+1:] {
+			if next.Verb == Cool {
+				t.Wait = Time{}
+			}
+			if next.Verb != Cut && next.Verb != Remark {
+				break
+			}
+		}
+	}
+}
 
 var turns = regexp.MustCompile(`(?i)^(?:then )?(?:reduce|lower|increase|raise|turn|drop|set)\b`)
 

@@ -37,7 +37,7 @@ func Clip(s string, n int) string {
 // Sentence is s with a capital and its full stop, unless it ends as a sentence does.
 func Sentence(s string) string {
 	s = Capital(s)
-	if s != "" && !strings.ContainsAny(s[len(s)-1:], ".?!") {
+	if s != "" && !strings.ContainsAny(s[len(s)-1:], ".?!") && !strings.HasSuffix(s, ".)") {
 		s += "."
 	}
 	return s

@@ -39,7 +39,7 @@ var (
 	bakeWord = regexp.MustCompile(`(?i)\b(bake|bakes|baked|baking|cook|oven|cook(?:ing)? time|done)\b`)
 	then     = regexp.MustCompile(`(?i)\b(then|reduce|lower|turn (?:it |the oven )?down|turn the heat down)\b`)
 	thenOn   = regexp.MustCompile(
-		`(?i)^\s*(?:then|reduce|lower|turn (?:it |the oven |the heat |oven |heat )*(?:down|up)|increase|raise|uncover|after (?:that|which|this)|remove the (?:foil|lid|cover)|take (?:off|away) the|drop)\b`,
+		`(?i)^\s*(?:(?:without opening (?:the )?(?:oven|door|oven door),?|immediately|after \d+ min(?:ute)?s,?)\s+)?(?:then|reduce|lower|turn (?:it |the oven |the heat |oven |heat )*(?:down|up)|increase|raise|uncover|after (?:that|which|this)|remove the (?:foil|lid|cover)|take (?:off|away) the|drop)\b`,
 	)
 	more     = regexp.MustCompile(`(?i)\b(?:more|further|another|longer|again)\b`)
 	heating  = regexp.MustCompile(`(?i)heat`)
@@ -94,7 +94,7 @@ func (r *reading) facts() {
 			case follows && thenOn.MatchString(s.text) && (score > 2 || score > 0 && more.MatchString(s.text)):
 				rec.Stages = append(rec.Stages, stages...)
 				r.mark("time", s.at+from, s.at+to)
-			case score > bakeScore:
+			case score > bakeScore, score == bakeScore && len(stages) > 1 && len(rec.Stages) < 2: // two heats say more than their sum
 				bakeScore, follows = score, true
 				rec.Stages = stages
 				r.dropMarks("time")
@@ -215,7 +215,10 @@ func (r *reading) scaleOfOven(written string) {
 
 var (
 	baking = regexp.MustCompile(`(?i)\bbak(?:e|es|ed|ing)\b|\boven\b`)
-	onHob  = regexp.MustCompile(`(?i)\b(?:simmer|boil|saucepan|frying pan|fr(?:y|ied)|(?:low|medium|high)[- ]heat|sauce|syrup|caramel|custard|stirring|whisking)\b`)
+	// bareStage is a heat that the oven is turned to, without a scale: "lower to 350".
+	bareStage = regexp.MustCompile(`(?i)\b(?:reduce|lower|turn|drop|increase|raise)\b[^.;]{0,30}?\bto (\d{3})\b`)
+
+	onHob = regexp.MustCompile(`(?i)\b(?:simmer|boil|saucepan|frying pan|fr(?:y|ied)|(?:low|medium|high)[- ]heat|sauce|syrup|caramel|custard|stirring|whisking)\b`)
 )
 
 // bakeTime finds the time in the oven in a sentence, with a score: a sentence
@@ -223,7 +226,14 @@ var (
 // changes its heat has a stage for each time.
 func bakeTime(s string) (score int, stages []recipe.Stage, from, to int) {
 	heat := func(s string) measure.Celsius {
-		c, _, _, _ := measure.FindOven(s)
+		if c, _, _, ok := measure.FindOven(s); ok {
+			return c
+		}
+		m := bareStage.FindStringSubmatch(s)
+		if m == nil {
+			return 0
+		}
+		c, _ := measure.ParseTemperature(m[1], m[1] > "280") // no home oven is set to more than 280 °C
 		return c
 	}
 	for _, at := range duration.FindAllStringSubmatchIndex(s, -1) {

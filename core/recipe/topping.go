@@ -4,7 +4,7 @@ import "regexp"
 
 // toppings are the words by which recipes call what does not go into the tin.
 var toppings = regexp.MustCompile(
-	`(?i)\b(icing|frosting|glaze|drizzle|syrup|filling|topping|buttercream|sauce|to serve|to finish|to decorate|decoration|wash)\b`,
+	`(?i)\b(icing|frosting|glaze|drizzle|syrup|filling|topping|buttercream|sauce|to serve|to finish|to decorate|decoration|wash|streusel)\b`,
 )
 
 // onTop are the words by which a line says that it stays outside the dough.
