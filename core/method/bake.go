@@ -53,7 +53,7 @@ func Timed(tasks []Task, a Answer) []Task {
 	for n, t := range tasks {
 		if n < first && (t.Verb == Bake || t.Verb == BakeBlind || t.Verb == Heat) {
 			if t.Verb == Heat && n > before { // for the last baking, while nothing is in it
-				t.Oven, t.Text = a.Oven, "Turn the oven to "+a.Heat+"."
+				t.Oven, t.Text = a.Oven, "Turn the oven to "+a.Heat+"."+besides(t.Written)
 			} else if t.Verb == Heat && a.Before != "" && !heated {
 				heated, t.Text = true, "Heat the oven to "+a.Before+"."
 			}
@@ -73,7 +73,7 @@ func Timed(tasks []Task, a Answer) []Task {
 				continue
 			}
 			heated = true
-			t.Oven, t.Text = a.Oven, "Heat the oven to "+a.Heat+"."
+			t.Oven, t.Text = a.Oven, "Heat the oven to "+a.Heat+"."+besides(t.Written)
 		case Line:
 			if t.Inferred || a.OtherTin || a.NoFlour && dusted.MatchString(t.Text) {
 				t.Text = "Grease and line the " + asTin(a.Tin) + "."
@@ -100,6 +100,15 @@ func Timed(tasks []Task, a Answer) []Task {
 }
 
 var tinName = regexp.MustCompile(`(?i)\b(?:tins?|pans?|sheets?|cups|trays?|moulds?|rings)\b`)
+
+// besides is what a step says after its oven that has no figure of it: "Slice thinly."
+func besides(written string) string {
+	_, rest, _ := strings.Cut(written, ". ")
+	if rest == "" || figures.MatchString(rest) {
+		return ""
+	}
+	return " " + phrase.Sentence(strings.TrimSpace(rest))
+}
 
 // asTin names a tin in a sentence: "loaf 9x5 in tin".
 func asTin(words string) string {

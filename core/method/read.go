@@ -401,7 +401,33 @@ func (rd *reading) fitting(m mention, t *Task, left map[recipe.LineID]float64) [
 		}
 		out = append(out, id)
 	}
-	return out
+	return rd.inTurn(m, out)
+}
+
+// inTurn takes of several lines of one name, in sections that are made one after the other, those of the
+// first: where the name is said as often as there are sections, "mix the yeast and flour" is the
+// sponge's and "add the flour" the dough's.
+func (rd *reading) inTurn(m mention, ids []recipe.LineID) []recipe.LineID {
+	section := func(id recipe.LineID) string { return strings.ToLower(rd.r.Line(id).Section) }
+	sections := map[string]bool{}
+	for _, id := range m.lines {
+		if l := rd.r.Line(id); l != nil && !l.Topping() {
+			sections[section(id)] = true
+		}
+	}
+	if len(sections) < 2 || len(ids) < 2 {
+		return ids
+	}
+	said := 0
+	for _, ms := range rd.mentions {
+		if slices.ContainsFunc(ms, func(o mention) bool { return o.set == "" && slices.Equal(o.lines, m.lines) }) {
+			said++
+		}
+	}
+	if said < len(sections) {
+		return ids
+	}
+	return slices.DeleteFunc(slices.Clone(ids), func(id recipe.LineID) bool { return section(id) != section(ids[0]) })
 }
 
 // rest gives what is left of a line that was taken in parts to the last task that takes it.

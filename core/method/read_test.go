@@ -303,3 +303,27 @@ func TestWhatWritersAlsoSay(t *testing.T) {
 	turned := read("Mix all. Bake at 230C for 15 minutes. Reduce the oven to 200C. Bake for 20 minutes more.")
 	assert.Equal(t, 1, strings.Count(strings.Join(turned, ","), "heat"), "while it is in the oven it is no heating: %v", turned)
 }
+
+// Where a name stands in two sections that are made in turn each mention is of its own; where it is
+// said once it is of both.
+func TestSectionsMadeInTurn(t *testing.T) {
+	flours := func(steps string) (out []string) {
+		rd, err := reader.Read("Brioche\n\nSponge\n60 ml milk\n7 g dried yeast\n70 g bread flour\n\nDough\n430 g bread flour\n60 g sugar\n5 eggs\n\n"+steps, reader.Options{})
+		require.NoError(t, err)
+		for _, x := range method.Read(rd.Recipe, larder.Builtin()) {
+			grams := 0.0
+			for _, u := range x.Uses {
+				if l := rd.Recipe.Line(u.Line); l.Ingredient == "strong-flour" {
+					grams += u.Share * l.Grams
+				}
+			}
+			if grams > 0 {
+				out = append(out, fmt.Sprintf("%s %.0f", x.Verb, grams))
+			}
+		}
+		return out
+	}
+	assert.Equal(t, []string{"bloom 70", "mix 430"}, flours("Make the sponge: mix milk, yeast and flour, leave for 45 minutes until bubbly. Add the flour, sugar and eggs. Bake at 190C for 30 minutes."))
+	assert.Equal(t, []string{"mix 500"}, flours("Mix milk, yeast, flour, sugar and eggs. Bake at 190C for 30 minutes."))
+	assert.Equal(t, []string{"mix 500"}, flours("Mix everything. Bake at 190C for 30 minutes."))
+}
