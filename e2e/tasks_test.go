@@ -287,6 +287,7 @@ func screens(v visit) []struct{ name, path string } {
 		{"breakfast", breakfast},
 		{"breakfast-shop", breakfast + "/shop"},
 		{"ahead", "/ahead?b=" + strings.TrimPrefix(pear, "/recipes/") + ":diet%3Degg-free"},
+		{"inoven", "/oven?b=" + strings.TrimPrefix(pear, "/recipes/") + ":diet%3Degg-free&in=2026-11-21T08:00&s=38:wet&s=39:pale&s=48:c88"},
 		{"soak", "/soak?fruit=250&in=reduced&liquid=400&sugars=11"},
 		{"ovens", "/ovens"},
 		{"version", version},
@@ -366,7 +367,7 @@ func TestScreenshots(t *testing.T) {
 		v.shoot(name)
 	}
 	for _, s := range screens(v) {
-		if !slices.Contains([]string{"missing", "new", "kept-read", "own", "compare", "sources", "version", "sweeten-bad", "tablecard", "settings", "heat", "heat-bad", "adapt-recipe", "ingredient", "plan", "plan-late", "shop", "plans", "breakfast-shop", "ahead", "soak"}, s.name) {
+		if !slices.Contains([]string{"missing", "new", "kept-read", "own", "compare", "sources", "version", "sweeten-bad", "tablecard", "settings", "heat", "heat-bad", "adapt-recipe", "ingredient", "plan", "plan-late", "shop", "plans", "breakfast-shop", "ahead", "soak", "inoven"}, s.name) {
 			shoot(s.name, s.path, 1280, 800)
 		}
 	}

@@ -107,6 +107,7 @@ func (s *Server) heatControls(
 		}
 	}
 	if res.Bake != nil {
+		v.InOven = "/oven?" + url.Values{"b": {plannedBake{id: v.ID, query: req.Values()}.code()}}.Encode()
 		v.Cautions = oven.Cautions(set.Setup, res.Bake.Fill.Tin)
 	}
 	v.Altitude = s.altitude(req, res, k)

@@ -141,6 +141,7 @@ func (s *Server) showKept(c *gin.Context) error {
 	if t.made != nil {
 		v.planned(t.made, t.names, t.now, s.kit.Kitchen)
 		v.pinned(query["pin"])
+		v.baking(t.made, t.now)
 		v.Shop, v.Calendar = at+"/shop", at+"/plan.ics"
 		if p.Calendar != "" {
 			v.Kept.Address = "http://" + c.Request.Host + at + "/calendar.ics?word=" + p.Calendar

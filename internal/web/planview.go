@@ -3,6 +3,7 @@ package web
 import (
 	"fmt"
 	"math"
+	"net/url"
 	"regexp"
 	"slices"
 	"strings"
@@ -41,6 +42,7 @@ type planView struct {
 	Shop          string
 	Keep          string    // what is kept, for one that is not yet
 	Kept          *keptView // nil for one that is not
+	Baking        []wayRow  // what is in an oven now: its words, and where its looks are noted
 	Part          bool      // not every order could be tried
 	SoonestAt     string    // as the form has it, "" where it is in time
 }
@@ -59,6 +61,7 @@ type planBake struct {
 	Name, Code           string
 	Serves, Ovens, Rises []choice
 	At, Fault            string
+	Went                 string // when it went into the oven, as a form has it; "" for not yet
 }
 
 // wayRow is a way out; URL is where it is taken at once, "" for one that the kitchen has to find.
@@ -327,13 +330,24 @@ func (v *planView) rows(p *plan.Plan, names []string, k measure.Kitchen) {
 const leastSlack, toldSlack = 30, 240
 
 // later gives the way of eating later its time and, where it can be taken at once, its address.
-func (v *planView) later(p *plan.Plan, url func(eat string) string) {
+func (v *planView) later(p *plan.Plan, at func(eat string) string) {
 	eat, err := formTime(v.Eat)
 	if p.Soonest.IsZero() || err != nil {
 		return
 	}
 	v.SoonestAt = eat.Add(p.Soonest.Sub(p.Ready)).Format(timeForm)
-	v.Ways[len(v.Ways)-1].URL = url(v.SoonestAt)
+	v.Ways[len(v.Ways)-1].URL = at(v.SoonestAt)
+}
+
+// baking lists what is in an oven now.
+func (v *planView) baking(p *plan.Plan, now time.Time) {
+	for _, t := range p.Tasks {
+		if t.Done && t.Verb == method.Bake && t.Bake < len(v.Bakes) && now.Before(t.To.Add(longPause)) {
+			b := &v.Bakes[t.Bake]
+			b.Went = t.Hands.Format(timeForm)
+			v.Baking = append(v.Baking, wayRow{Words: fmt.Sprintf("%s is in the oven since %s", b.Name, t.Hands.Format("15:04")), URL: "/oven?" + url.Values{"b": {b.Code}, "in": {b.Went}}.Encode()})
+		}
+	}
 }
 
 // pinned marks the tasks that were moved.

@@ -188,6 +188,7 @@ func New(st *store.Store, hosts ...string) (http.Handler, error) {
 	e.GET("/plans", s.at((*Server).plans))
 	e.GET("/plans.ics", s.at((*Server).plans))
 	e.GET("/ahead", s.at((*Server).ahead))
+	e.GET("/oven", s.at((*Server).oven))
 	e.GET("/soak", s.at((*Server).soak))
 	e.POST("/plans", s.at((*Server).keepPlan))
 	e.GET("/plans/:id", s.at((*Server).showKept))
