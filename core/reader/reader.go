@@ -284,7 +284,7 @@ func (r *reading) lines() {
 					sect = strings.ToLower(of)
 				}
 				for _, part := range parts {
-					state = r.place(part, ingredients, sect, headed)
+					r.place(part, ingredients, sect, headed)
 				}
 				state = ingredients
 				continue
