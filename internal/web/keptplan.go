@@ -233,7 +233,11 @@ func change(p *store.Plan, form url.Values, now time.Time) string {
 			p.Calendar = strings.ToLower(rand.Text())
 		}
 	default:
-		query = planQuery(form, plannedBakes(form))
+		bakes := plannedBakes(form)
+		if len(bakes) == 0 {
+			return "Nothing was changed: the form named no bake."
+		}
+		query = planQuery(form, bakes)
 	}
 	p.Query = query.Encode()
 	return ""

@@ -217,6 +217,11 @@ func TestAKeptPlanIsChanged(t *testing.T) {
 	_, body = s.get(loc)
 	assert.Contains(t, html.UnescapeString(body), "“noon” is no time.")
 
+	for _, nothing := range []url.Values{{"do": {"nonsense"}}, {}, {"b": {"none"}}} {
+		_, _, loc = s.post(at, nothing)
+		_, body = s.get(loc)
+		assert.Contains(t, html.UnescapeString(body), "Nothing was changed", "%v", nothing)
+	}
 	b := regexp.MustCompile(`name="b" value="([^"]*)"`).FindAllStringSubmatch(page(), -1)
 	form := url.Values{"b": {b[0][1], b[1][1]}, "eat": {"2099-12-06T10:00"}, "cooks": {"2"}, "p-serve": {"iced", ""}, "rev": {old}}
 	code, _, _ := s.post(at, form)
