@@ -10,7 +10,7 @@ import (
 
 var (
 	wordScone   = regexp.MustCompile(`(?i)\bscones?\b|\bbiscuits? and gravy\b|\bbuttermilk biscuits\b`)
-	wordBiscuit = regexp.MustCompile(`(?i)\b(biscuits?|cookies?|shortbread|snaps|crackers?|crispbreads?|flapjacks?|biscotti|cantucc?ini|brandy snaps|ginger ?nuts)\b`)
+	wordBiscuit = regexp.MustCompile(`(?i)\b(biscuits?|cookies?|shortbread|snaps|crackers?|crispbreads?|flapjacks?|biscotti|cantucc?ini|pfeffern(?:ü|u|ue)sse|lebkuchen|speculoos|spekulatius|brandy snaps|ginger ?nuts)\b`)
 	wordCreamed = regexp.MustCompile(
 		`(?i)\bcream (?:[\d½¼¾./]+ ?(?:g|oz|cups?|tbsp) (?:of )?)?(?:the |together |the softened |softened )?(?:butter|margarine|fat|sugar|spread|block)|\bbeat (?:the |together |together the )?(?:soft(?:ened)? )?butter (?:and|with|until)|light and fluffy|pale and fluffy|creamed`,
 	)

@@ -66,6 +66,7 @@ var rules = []rule{
 	like(Chill, `\b(?:chill|refrigerate|fridge|refrigerator|freezer)\b`, "chill refrigerat fridge freezer"),
 	like(Separate, `^(?:separate|crack|break)\b.*\b(?:yolks?|whites?|eggs?)\b.*(?:\byolk|\bwhite|$)`, "yolk white egg"),
 	like(Sour, `^(?:stir|mix|add)\b.*\b(?:lemon juice|vinegar)\b.*\b(?:in)?to\b.*\b(?:drink|milk)\b(?: |,|$)`, "lemon vinegar"),
+	like(Simmer, `^(?:whisk|stir|beat|mix)\b.*\b(?:in a (?:small |heavy )?(?:sauce)?pan|over (?:a )?(?:low|medium|gentle) heat)\b`, "pan heat"),
 	like(Foam, `^(?:whisk|whip|beat)\b.*\b(?:peaks?|stiff|stiffly|foamy?|thick(?:ened)?(?:,)? (?:and |creamy )?(?:pale|creamy|fluffy|light)|pale and (?:thick|fluffy|doubled)|until (?:very )?thick|tripled|doubled in volume|ribbon|trail|mousse)\b`, "peak stiff foam thick pale tripled doubled ribbon trail mousse"),
 	like(Foam, `^whip\b`),
 	like(Cream, `^cream\b`),

@@ -401,13 +401,13 @@ func (rd *reading) fitting(m mention, t *Task, left map[recipe.LineID]float64) [
 		}
 		out = append(out, id)
 	}
-	return rd.inTurn(m, out)
+	return rd.inTurn(m, t, out)
 }
 
 // inTurn takes of several lines of one name, in sections that are made one after the other, those of the
 // first: where the name is said as often as there are sections, "mix the yeast and flour" is the
 // sponge's and "add the flour" the dough's.
-func (rd *reading) inTurn(m mention, ids []recipe.LineID) []recipe.LineID {
+func (rd *reading) inTurn(m mention, t *Task, ids []recipe.LineID) []recipe.LineID {
 	section := func(id recipe.LineID) string { return strings.ToLower(rd.r.Line(id).Section) }
 	sections := map[string]bool{}
 	for _, id := range m.lines {
@@ -417,6 +417,12 @@ func (rd *reading) inTurn(m mention, ids []recipe.LineID) []recipe.LineID {
 	}
 	if len(sections) < 2 || len(ids) < 2 {
 		return ids
+	}
+	start := strings.ToLower(t.Written)
+	for s := range sections { // "Tangzhong: whisk flour and milk"
+		if s != "" && (strings.HasPrefix(start, s+":") || strings.HasPrefix(start, "for the "+s) || strings.HasPrefix(start, "make the "+s)) {
+			return slices.DeleteFunc(slices.Clone(ids), func(id recipe.LineID) bool { return section(id) != s })
+		}
 	}
 	said := 0
 	for _, ms := range rd.mentions {

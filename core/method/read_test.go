@@ -284,6 +284,7 @@ func TestWhatWritersAlsoSay(t *testing.T) {
 		"Steep the apricots in the juice for 2 days.":                                                  {"soak 2880-2880 0"},
 		"Mix all. Bulk ferment for 4 hours, folding every 30 minutes for the first 2 hours.":           {"mix 0-0 0", "prove 240-240 0"},
 		"Mix and knead. Leave to rise for another hour.":                                               {"mix 0-0 0", "knead 0-0 0", "prove 60-60 0"},
+		"Second rise 45-60 mins until it has doubled.":                                                 {"prove 45-60 0"},
 		"Turn it out, peel off the paper and cool on a wire rack for 2 hours.":                         {"cool 0-0 0", "cut 0-0 0", "cool 120-120 0"},
 		"Leave to rest for 20 minutes (or overnight in the fridge).":                                   {"chill 20-20 0"},
 		"Mix all. Cover. Leave to rise for 1 hour.":                                                    {"rest 0-0 0", "prove 60-60 0"},
@@ -325,5 +326,6 @@ func TestSectionsMadeInTurn(t *testing.T) {
 	}
 	assert.Equal(t, []string{"bloom 70", "mix 430"}, flours("Make the sponge: mix milk, yeast and flour, leave for 45 minutes until bubbly. Add the flour, sugar and eggs. Bake at 190C for 30 minutes."))
 	assert.Equal(t, []string{"mix 500"}, flours("Mix milk, yeast, flour, sugar and eggs. Bake at 190C for 30 minutes."))
+	assert.Equal(t, []string{"simmer 70", "mix 430"}, flours("Sponge: whisk flour and milk in a saucepan over low heat until thick. Combine all dough ingredients with the sponge. Bake at 190C for 30 minutes."))
 	assert.Equal(t, []string{"mix 500"}, flours("Mix everything. Bake at 190C for 30 minutes."))
 }

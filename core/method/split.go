@@ -114,7 +114,7 @@ func clauses(text string, sentence span) []span {
 }
 
 // lead is what may stand before the verb of a clause.
-var lead = regexp.MustCompile(`(?i)^(?:you|i|we|in|into|to|using|with|once|when|while|after|before|as soon as|meanwhile|for|on|at|over|if|by|from|until|next|then|first|lastly|finally|to make|towards|without|now|the (?:night|evening|day|morning|next|following)|(?:a|one|two|three) (?:day|night|evening|hour)s?|ahead|early|at least|up to)\b`)
+var lead = regexp.MustCompile(`(?i)^(?:you|i|we|in|into|to|using|with|once|when|while|after|before|as soon as|meanwhile|for|on|at|over|if|by|from|until|next|then|first|lastly|finally|to make|towards|without|now|second|third|final|1st|2nd|the (?:night|evening|day|morning|next|following)|(?:a|one|two|three) (?:day|night|evening|hour)s?|ahead|early|at least|up to)\b`)
 
 // intro is a clause that says what the next is for: "To make the dough".
 var intro = regexp.MustCompile(`(?i)^(?:to make|for|to assemble|to finish|to serve) (?:the |an? |up )?[\pL -]{2,24}$`)
@@ -135,10 +135,16 @@ func leads(text string) bool {
 
 var introLead = regexp.MustCompile(`(?i)^(?:to make|for|to assemble|to finish|to serve) [^,]{2,30},\s*`)
 
+// headed is what a step calls itself: "Tangzhong: whisk …", "Second rise: …".
+var headed = regexp.MustCompile(`^[\pL][\pL -]{2,24}:\s+`)
+
 // core is a clause without what leads up to its verb, and whether there is one.
 func core(clause string) (string, bool) {
 	if opens(clause) {
 		return clause, true
+	}
+	if m := headed.FindString(clause); m != "" {
+		return core(clause[len(m):])
 	}
 	if !lead.MatchString(clause) {
 		return clause, false

@@ -27,7 +27,7 @@ var (
 	times    = regexp.MustCompile(`(?i)^\s*[x×]\s*`)
 	optional = regexp.MustCompile(`(?i)\(?\boptional(?:ly)?\b\)?`)
 	noAmount = regexp.MustCompile(
-		`(?i)\b(to taste|as needed|as required|for (?:dusting|greasing|sprinkling|rolling|brushing|the tin|the pan|kneading|glazing|serving|decoration|decorating|topping|frying)|to (?:serve|finish|glaze|decorate|dust|grease|sprinkle)|to coat)\b`,
+		`(?i)\b(to taste|as needed|as required|for (?:dusting|greasing|sprinkling|rolling|brushing|the tin|the pan|kneading|glazing|serving|decoration|decorating|topping|frying)|to (?:serve|finish|glaze|decorate|dust|grease|sprinkle|top|scatter)|to coat)\b`,
 	)
 	extra     = regexp.MustCompile(`(?i)[,;]?\s*\(?(?:plus|and|\+)\s+(?:a little |some |a bit )?(?:extra|more)\b.*$`)
 	plusTail  = regexp.MustCompile(`(?i)^\s*(?:plus|\+|and|&)\s+`)
@@ -62,7 +62,7 @@ var (
 		`(?i)^((?:(?:finely |freely )?grated |the |freshly squeezed )*(juice|zest|rind)(?: and (?:grated )?(juice|zest|rind))? )(?:\d|[½¼¾⅓⅔]|an? |one |two |half )`,
 	)
 	cutNote = regexp.MustCompile(
-		`(?i)\s+[-–—]\s+|,\s*|;\s*|\s+at room temp|\s+(?:plus|and) (?:extra|more)\b|\s+for (?:the top|on top|dusting|greasing|sprinkling|rolling|brushing|the tin|the pan|kneading|glazing|serving|decoration|topping)\b|\s+to (?:taste|serve|finish|glaze|decorate|dust|grease)\b|\s+as needed`,
+		`(?i)\s+[-–—]\s+|,\s*|;\s*|\s+at room temp|\s+(?:plus|and) (?:extra|more)\b|\s+for (?:the top|on top|dusting|greasing|sprinkling|rolling|brushing|the tin|the pan|kneading|glazing|serving|decoration|topping)\b|\s+to (?:taste|serve|finish|glaze|decorate|dust|grease|sprinkle|top|scatter|roll)\b|\s+as needed`,
 	)
 )
 
