@@ -261,3 +261,31 @@ func FuzzMethods(f *testing.F) {
 		}
 	})
 }
+
+// An egg for the wash is no egg of the dough: what stands for it is brushed on, and nothing of it is
+// said that is not there, though the list names none.
+func TestAnEggWash(t *testing.T) {
+	buns := "Buns\nMakes 8\n\n300 g plain flour\n7 g instant yeast\n180 ml milk\n%s\nMix and knead. Prove 1 hour. Shape into 8 buns. %s Bake at 190C for 20 minutes."
+	for _, c := range []struct{ line, step, want string }{
+		{"1 egg, beaten, for egg wash\n", "Egg wash the tops.", "Brush with 20 g oat drink, 4 g sunflower oil and 4 g maple syrup."},
+		{"1 egg, beaten, for the egg wash\n", "Brush with the egg wash.", "Brush with 20 g oat drink, 4 g sunflower oil and 4 g maple syrup."},
+		{"", "Eggwash (optional).", "Brush with a little oil, if you like: it browns and shines less than with egg."},
+	} {
+		res := run(t, read(t, fmt.Sprintf(buns, c.line, c.step)), adapt.Request{Diets: []diet.ID{diet.EggFree}})
+		require.Nil(t, res.Refused)
+		var brushed []string
+		for _, x := range res.Method {
+			if x.Verb == method.Brush {
+				brushed = append(brushed, x.Text)
+			}
+			assert.NotContains(t, strings.ToLower(x.Text), "wash")
+		}
+		assert.Equal(t, []string{c.want}, brushed, c.step)
+		for _, l := range res.Recipe.Lines {
+			assert.NotContains(t, l.Text, "egg", "neither in the dough nor beside it")
+			assert.NotEqual(t, larder.ID("flax-ground"), l.Ingredient)
+		}
+	}
+	res := run(t, read(t, fmt.Sprintf(buns, "1 egg, beaten, for egg wash\n", "Egg wash the tops.")), adapt.Request{})
+	assert.Contains(t, res.Method[len(res.Method)-3].Text+res.Method[len(res.Method)-4].Text, "Egg wash (50 g) the tops.")
+}

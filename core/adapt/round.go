@@ -3,6 +3,7 @@ package adapt
 import (
 	"fmt"
 	"math"
+	"regexp"
 	"strings"
 
 	"kollaris/core/formula"
@@ -38,6 +39,9 @@ func (k Kit) Measure(i *larder.Ingredient, grams float64) string {
 	return text
 }
 
+// eggWash is what a line of an egg says that it is for, which what stands for it does not.
+var eggWash = regexp.MustCompile(`(?i)(?:beaten,? )?for (?:the )?egg[- ]?wash(?:ing)?`)
+
 // lineText writes a line as a recipe would.
 func (r asked) lineText(i *larder.Ingredient, grams float64, note string) string {
 	m := r.Measure(i, grams)
@@ -51,6 +55,9 @@ func (r asked) lineText(i *larder.Ingredient, grams float64, note string) string
 		s = fmt.Sprintf("%s %s (%s)", m, i.Name, measure.Grams(grams))
 	default:
 		s = fmt.Sprintf("%s %s (%s)", measure.Grams(grams), i.Name, m)
+	}
+	if note != "" && i.Origin != "egg" {
+		note = eggWash.ReplaceAllString(note, "for brushing")
 	}
 	if note != "" {
 		s += ", " + note

@@ -99,7 +99,7 @@ var rules = []rule{
 	like(Shape, `^roll\b|^press\b.*\b(?:hollow|dent|well|thumb)\b`),
 	like(Shape, `^divide\b.*\b(?:in|into) (?:\d+|two|three|four|six|eight|half|equal)|^cut\b.*\b(?:cross|slashes|slits)\b|^(?:knot|slash)\b|^roll (?:thin|thinly|up)\b`),
 	like(Shape, `^(?:shape|roll out|knot|slash|flatten|plait|braid|slash|score|prick)\b`),
-	like(Brush, `^(?:brush|glaze|egg-wash|mist)\b`),
+	like(Brush, `^(?:brush|glaze|egg[- ]?wash|mist)\b`),
 	like(Fill, `^(?:smooth|level|tap)\b`),
 	like(Fill, `^(?:drop|scoop|spoon|pipe)\b.*\b(?:spoonfuls|heaps|mounds|tablespoons?|apart|rounds)\b`),
 	like(Top, `^(?:sprinkle|scatter|drizzle|top|dust|decorate|finish|press|arrange|dot|crumble)\b`),

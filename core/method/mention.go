@@ -231,6 +231,9 @@ func (n *names) all(text string) []mention {
 		}
 		m := mention{from: ws[k].from, name: ws[k].from, to: ws[k+span-1].to, lines: ids}
 		last := ws[k+span-1].norm
+		if last == "egg" && k+span < len(ws) && ws[k+span].norm == "wash" { // the egg that is for it
+			m.to, m.lines = ws[k+span].to, n.forWash()
+		}
 		m.part = span <= 2 && (last == "yolk" || last == "white") && n.wholeEgg(ids)
 		n.quantify(text, &m, ws, k)
 		for b := m.from; b < m.to; b++ {
@@ -306,7 +309,9 @@ func (n *names) means(text string, ws []word, k, span int) bool {
 		return true
 	case (w == "powder" || w == "sugar") && previous == "icing" && k > 0:
 		return false
-	case w == "soda" && next == "bread", w == "egg" && next == "wash", w == "ice" || w == "one":
+	case w == "egg" && next == "wash":
+		return len(n.forWash()) == 0
+	case w == "soda" && next == "bread", w == "ice" || w == "one":
 		return true
 	case w == "water" && (next == "bath" || previous == "boiling" && strings.Contains(text, "tray")):
 		return true
@@ -316,6 +321,16 @@ func (n *names) means(text string, ws []word, k, span int) bool {
 		return true
 	}
 	return false
+}
+
+// forWash are the eggs of a list that stay outside the dough.
+func (n *names) forWash() (out []recipe.LineID) {
+	for _, l := range n.r.Lines {
+		if l.Topping() && strings.HasPrefix(string(l.Ingredient), "egg") {
+			out = append(out, l.ID)
+		}
+	}
+	return out
 }
 
 // narrow takes of several lines of a name those of the part, where some are.

@@ -360,6 +360,7 @@ func (rd *reading) share() {
 					if l.Grams == 0 {
 						share = left[id]
 					}
+				case m.share == aPinch && l.Grams <= wholePinch: // "a drop of milk" is all there is
 				case m.share > 0:
 					share = m.share
 				case m.part:
@@ -373,6 +374,9 @@ func (rd *reading) share() {
 	}
 	rd.rest(left)
 }
+
+// wholePinch is up to what weight a line is itself a pinch, g.
+const wholePinch = 3
 
 // otherHalf says what is left of what was taken in part, without naming it again.
 var otherHalf = regexp.MustCompile(`(?i)\bthe (?:other half|rest|remainder)\b(?:$|[.,;]| (?:in|over|on|and|until|to)\b)`)

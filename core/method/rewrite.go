@@ -43,6 +43,8 @@ type Became struct {
 	Cups    bool // cups and spoons first
 	// NoButter: none may be eaten, so that the tin gets none either.
 	NoButter bool
+	// NoEgg: none may be eaten, so that nothing is brushed with it though the list names none.
+	NoEgg bool
 }
 
 // rewriting is a method while it is written anew.

@@ -57,6 +57,8 @@ func (rw *rewriting) turned(t *Task, was Task, ms []mention) bool {
 	firm := rw.has(*t, SolidFat)
 	proofless := rw.was.Kind.Yeasted() && (rw.Base == "gluten-free" || rw.Base == "nut")
 	switch t.Verb {
+	case Brush:
+		return eggWash.MatchString(was.Written) && (changed || rw.NoEgg) && rw.washInstead(t)
 	case Cream:
 		return changed && !firm && rw.whiskInstead(t)
 	case RubIn:
@@ -79,6 +81,17 @@ func (rw *rewriting) turned(t *Task, was Task, ms []mention) bool {
 		return rw.spooned() && onSheet.MatchString(was.Text) && rw.spoonInstead(t, was)
 	}
 	return false
+}
+
+// eggWash is brushing with egg, in one word.
+var eggWash = regexp.MustCompile(`(?i)\begg[- ]?wash`)
+
+// washInstead is brushing with what stands for the egg, or with oil where the list names nothing.
+func (rw *rewriting) washInstead(t *Task) bool {
+	if list := rw.list(*t); len(t.Uses) > 0 && list != "" {
+		return rw.say(t, Brush, "Brush with "+list)
+	}
+	return rw.say(t, Brush, "Brush with a little oil, if you like: it browns and shines less than with egg")
 }
 
 // say puts a turned task in, in words of its own.

@@ -9,7 +9,7 @@ var toppings = regexp.MustCompile(
 
 // onTop are the words by which a line says that it stays outside the dough.
 var onTop = regexp.MustCompile(
-	`(?i)\b(?:to|for) (?:glaze|glazing|brush|brushing|dust|dusting|sprinkle|sprinkling|roll(?:ing)? in|decorate|decorating|decoration|serve|serving|finish|grease|greasing|top|topping|scatter|the top|the tin|the pan)\b`,
+	`(?i)\b(?:to|for) (?:glaze|glazing|brush|brushing|dust|dusting|sprinkle|sprinkling|roll(?:ing)? in|decorate|decorating|decoration|serve|serving|finish|grease|greasing|top|topping|scatter|(?:the )?egg[- ]?wash|the top|the tin|the pan)\b`,
 )
 
 var crusts = regexp.MustCompile(`(?i)\b(?:pastry|crust|shortcrust|tart case|pie case|case)\b`)
