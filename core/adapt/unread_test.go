@@ -1,6 +1,7 @@
 package adapt_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -123,4 +124,43 @@ func TestAKeptVersionIsReadAgain(t *testing.T) {
 	}
 	stopped := &adapt.Result{Verdict: adapt.Verdict{State: "stop", Words: "Not for this table."}, Recipe: &recipe.Recipe{}}
 	assert.Equal(t, "stop", stopped.Today(l).State)
+}
+
+// What only the method names is judged too: it is told to leave it out, at its step and first of all. What
+// another word makes of it, or who may have it, is no matter.
+func TestWhatOnlyTheMethodNames(t *testing.T) {
+	verdict := func(step string, req adapt.Request) (words, note string) {
+		res := run(t, read(t, "Buns\nMakes 8\n\n300 g plain flour\n7 g instant yeast\n180 ml water\n\nMix and knead. Prove 1 hour. Shape into 8 buns. "+step+" Bake at 190C for 20 minutes."), req)
+		for _, x := range res.Method {
+			if strings.Contains(x.Note, "leave out") {
+				note += x.Text + " "
+			}
+		}
+		assert.Equal(t, note != "", res.Verdict.State == "look" && len(res.Verdict.Spoken) > 0, step)
+		return res.Verdict.Words, note
+	}
+	eggs, milk, vegan := adapt.Request{Diets: []diet.ID{diet.EggFree}}, adapt.Request{Diets: []diet.ID{diet.DairyFree}}, adapt.Request{Diets: []diet.ID{diet.Vegan}}
+	nuts := adapt.Request{Bans: []string{"nuts"}}
+	for _, c := range []struct {
+		step string
+		req  adapt.Request
+		food string
+	}{
+		{"Brush with beaten egg.", eggs, "egg"}, {"Glaze with a yolk.", eggs, "egg"}, {"Brush with milk.", milk, "milk"}, {"Dot with butter.", milk, "butter"},
+		{"Top with grated cheddar.", milk, "cheese"}, {"Scatter over chopped nuts.", nuts, "walnuts"}, {"Sprinkle with flaked almonds.", nuts, "almonds"},
+		{"Drizzle with honey.", vegan, "honey"}, {"Fill with whipped cream.", vegan, "cream"}, {"Fill with yoghurt.", milk, "yogurt"},
+	} {
+		words, note := verdict(c.step, c.req)
+		assert.Equal(t, "The method speaks of "+c.food+", which no line lists: leave it out for this table.", words, c.step)
+		assert.Contains(t, note, c.step)
+	}
+	for step, req := range map[string]adapt.Request{
+		"Brush with milk.": eggs, "Brush with beaten egg.": milk, "Brush with oat milk.": milk, "Dot with plant butter.": milk, "Brush with water, not egg.": eggs,
+		"Spread with peanut butter.": milk, "Fill with vegan cream.": vegan, "Cream the dough a little.": milk, "It should be as runny as single cream.": milk,
+		"Roll into balls the size of a walnut.": nuts, "Shape into walnut-sized balls.": nuts,
+	} {
+		words, note := verdict(step, req)
+		assert.NotContains(t, words, "speaks of", step)
+		assert.Empty(t, note, step)
+	}
 }

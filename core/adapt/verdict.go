@@ -50,6 +50,7 @@ func (r *assessment) verdict() {
 	if len(unknown) > 0 {
 		v.Gone = nil
 	}
+	v.Spoken = r.unlisted()
 	r.say(v, breaking)
 }
 
@@ -83,6 +84,8 @@ func (r *assessment) say(v *Verdict, breaking []string) {
 			"%s not understood: “%s” could hold anything.", count(len(unknown), "line is", "lines are"),
 			phrase.Clip(unknown[0].Text, 40),
 		)
+	case len(v.Spoken) > 0:
+		v.State, v.Words = "look", spokenWords(v.Spoken)
 	case len(r.res.Slips) > 0:
 		v.State, v.Words = "look", "First look at what is written: "+r.res.Slips[0].Message()
 	case len(v.Labels) > 0:

@@ -1,0 +1,99 @@
+package adapt
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"kollaris/core/diet"
+	"kollaris/core/larder"
+	"kollaris/core/method"
+	"kollaris/core/phrase"
+)
+
+// spoken are foods that a step may name though no line lists them, each with the one that it is judged
+// as: "brush with beaten egg", "serve with cream". Source: practice, what writers leave out of their lists.
+var spoken = []struct {
+	name string
+	said *regexp.Regexp
+	as   larder.ID
+}{
+	{"egg", regexp.MustCompile(`(?i)\begg(?:s|[- ]?wash)?\b|\b(?:yolks?|egg whites?)\b`), "egg"},
+	{"milk", regexp.MustCompile(`(?i)\bmilk\b`), "milk"},
+	{"butter", regexp.MustCompile(`(?i)\b(?:butter|ghee)\b`), "butter"},
+	{"cream", regexp.MustCompile(`(?i)\b(?:cream|cr[eè]me fra[iî]che|ice cream)\b`), "double-cream"},
+	{"yogurt", regexp.MustCompile(`(?i)\byogh?urt\b`), "yogurt"},
+	{"cheese", regexp.MustCompile(`(?i)\b(?:cheese|parmesan|cheddar|mascarpone|ricotta|feta|mozzarella)\b`), "cheddar"},
+	{"custard", regexp.MustCompile(`(?i)\bcustard\b`), "milk"},
+	{"walnuts", regexp.MustCompile(`(?i)\b(?:walnuts?|pecans?|nuts)\b`), "walnuts"},
+	{"almonds", regexp.MustCompile(`(?i)\b(?:(?:flaked|chopped|ground|whole) almonds?|almonds|marzipan)\b`), "almonds"},
+	{"hazelnuts", regexp.MustCompile(`(?i)\bhazelnuts?\b`), "hazelnuts"},
+	{"pistachios", regexp.MustCompile(`(?i)\bpistachios?\b`), "pistachios"},
+	{"peanuts", regexp.MustCompile(`(?i)\bpeanuts?\b`), "peanuts"},
+	{"sesame", regexp.MustCompile(`(?i)\b(?:sesame(?: seeds?)?|tahini)\b`), "sesame-seeds"},
+	{"honey", regexp.MustCompile(`(?i)\bhoney\b`), "honey"},
+	{"breadcrumbs", regexp.MustCompile(`(?i)\b(?:dried|dry|fresh|with|in|of) breadcrumbs\b`), "breadcrumbs"},
+	{"semolina", regexp.MustCompile(`(?i)\bsemolina\b`), "semolina"},
+}
+
+// Words by which a food that is named is another, is not eaten, or is only likened.
+var (
+	otherBefore = regexp.MustCompile(`(?i)(?:\b(?:oat|soya?|almond|coconut|rice|plant|vegan|dairy[- ]free|egg[- ]free|nut[- ]free|nut|peanut|cashew|cocoa|shea|apple|flax|chia|no|not|without|never|instead of|like|as|than|than with|in place of|size of|big as)\b[- ]*(?:\pL+[- ]+)?)$`)
+	otherAfter  = regexp.MustCompile(`(?i)^(?:[- ]?(?:free|less|sized?)\b| (?:replacer|gel|substitute|bread|loaf|rolls?|beans?|of tartar|the\b|together|until|till|your|it\b|them\b|biscuits?|crackers?|sponge mixture|powder replaced))`)
+)
+
+// unlisted are the foods that the method names, that no line lists and that this table must not have. The
+// tasks that name them say so.
+func (r *assessment) unlisted() []string {
+	if r.refused != nil {
+		return nil
+	}
+	var out []string
+	for _, s := range spoken {
+		i := r.Larder.Get(s.as)
+		if i == nil || r.lists(s.said) {
+			continue
+		}
+		if j, _ := r.demand.Judge(i); j != diet.Breaks {
+			continue
+		}
+		for n := range r.res.Method {
+			t := &r.res.Method[n]
+			if t.Verb == method.Remark || !names(t.Text, s.said) {
+				continue
+			}
+			if !slices.Contains(out, s.name) {
+				out = append(out, s.name)
+			}
+			t.Note = strings.TrimSpace(t.Note + " " + fmt.Sprintf("Not for this table: leave out the %s, which no line lists.", s.name))
+		}
+	}
+	return out
+}
+
+// lists reports whether a written line names a food: then what the method says of it was written anew
+// with it, and it is judged there.
+func (r *assessment) lists(said *regexp.Regexp) bool {
+	for _, l := range r.before.Lines {
+		if said.MatchString(l.Text) || said.MatchString(l.Name) {
+			return true
+		}
+	}
+	return false
+}
+
+// names reports whether a text names a food itself, not another by its word.
+func names(text string, said *regexp.Regexp) bool {
+	for _, at := range said.FindAllStringIndex(text, -1) {
+		if !otherBefore.MatchString(text[:at[0]]) && !otherAfter.MatchString(text[at[1]:]) {
+			return true
+		}
+	}
+	return false
+}
+
+// spokenWords says what to leave out.
+func spokenWords(list []string) string {
+	return fmt.Sprintf("The method speaks of %s, which no line lists: leave it out for this table.", phrase.And(list))
+}
