@@ -23,6 +23,7 @@ var spoken = []struct {
 	{"milk", regexp.MustCompile(`(?i)\bmilk\b`), "milk"},
 	{"butter", regexp.MustCompile(`(?i)\b(?:butter|ghee)\b`), "butter"},
 	{"cream", regexp.MustCompile(`(?i)\b(?:cream|cr[eè]me fra[iî]che|ice cream)\b`), "double-cream"},
+	{"dairy cream", regexp.MustCompile(`(?i)\b(?:clotted|double|single|soured?|pouring) cream\b`), "double-cream"},
 	{"yogurt", regexp.MustCompile(`(?i)\byogh?urt\b`), "yogurt"},
 	{"cheese", regexp.MustCompile(`(?i)\b(?:cheese|parmesan|cheddar|mascarpone|ricotta|feta|mozzarella)\b`), "cheddar"},
 	{"custard", regexp.MustCompile(`(?i)\bcustard\b`), "milk"},

@@ -149,6 +149,7 @@ func TestWhatOnlyTheMethodNames(t *testing.T) {
 		{"Brush with beaten egg.", eggs, "egg"}, {"Glaze with a yolk.", eggs, "egg"}, {"Brush with milk.", milk, "milk"}, {"Dot with butter.", milk, "butter"},
 		{"Top with grated cheddar.", milk, "cheese"}, {"Scatter over chopped nuts.", nuts, "walnuts"}, {"Sprinkle with flaked almonds.", nuts, "almonds"},
 		{"Drizzle with honey.", vegan, "honey"}, {"Fill with whipped cream.", vegan, "cream"}, {"Fill with yoghurt.", milk, "yogurt"},
+		{"Sprinkle the tray with semolina.", adapt.Request{Diets: []diet.ID{diet.GlutenFree}}, "semolina"},
 	} {
 		words, note := verdict(c.step, c.req)
 		assert.Equal(t, "The method speaks of "+c.food+", which no line lists: leave it out for this table.", words, c.step)
@@ -163,4 +164,17 @@ func TestWhatOnlyTheMethodNames(t *testing.T) {
 		assert.NotContains(t, words, "speaks of", step)
 		assert.Empty(t, note, step)
 	}
+}
+
+// A plant's cream in the list is no leave for the dairy's in the method; and a bake without gluten is dusted
+// with its own flour.
+func TestTheMethodsOwnWordsForIt(t *testing.T) {
+	res := run(t, read(t, "Buns\nMakes 8\n\n300 g plain flour\n7 g instant yeast\n180 ml water\n50 ml oat cream\n\nMix all and knead. Prove 1 hour. Shape into 8 buns on a well-floured board. Bake at 190C for 20 minutes. Serve with clotted cream."), adapt.Request{Diets: []diet.ID{diet.DairyFree}})
+	assert.Equal(t, []string{"dairy cream"}, res.Verdict.Spoken)
+	res = run(t, read(t, "Buns\nMakes 8\n\n300 g plain flour\n7 g instant yeast\n180 ml water\n\nMix all and knead. Prove 1 hour. Shape into 8 buns. Dust with flour. Bake at 190C for 20 minutes."), adapt.Request{Diets: []diet.ID{diet.GlutenFree}})
+	text := ""
+	for _, x := range res.Method {
+		text += x.Text + " "
+	}
+	assert.Contains(t, text, "Dust with a little of its own flour")
 }

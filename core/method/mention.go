@@ -315,6 +315,8 @@ func (n *names) means(text string, ws []word, k, span int) bool {
 		return true
 	case w == "water" && (next == "bath" || previous == "boiling" && strings.Contains(text, "tray")):
 		return true
+	case w == "flour" && (previous == "extra" || previous == "more" || previous == "additional" || previous == "spare"):
+		return true // for the hands: what is not weighed
 	case w == "flour" && (previous == "little" || previous == "lightly" || previous == "floured"):
 		return true // for the board: not of the batter's
 	case w == "syrup" && len(n.of[w]) == 0:

@@ -390,6 +390,9 @@ func eggPart(text string, m mention) float64 {
 	return 0.66
 }
 
+// mostDust is up to what weight a flour may be meant for dusting, g. Source: practice.
+const mostDust = 60
+
 // fitting are the lines that a mention can mean here: of several of one name those that are
 // left, and of those one that is for the tin alone only where the tin is spoken of.
 func (rd *reading) fitting(m mention, t *Task, left map[recipe.LineID]float64) []recipe.LineID {
@@ -400,6 +403,11 @@ func (rd *reading) fitting(m mention, t *Task, left map[recipe.LineID]float64) [
 			continue
 		}
 		over := t.Verb == Top || t.Verb == Brush || t.Verb == Ice
+		if t.Verb == Top && !l.Topping() && l.Grams > mostDust {
+			if i := rd.l.Get(l.Ingredient); i != nil && i.IsBase() {
+				continue // "dust with flour" is not all of it
+			}
+		}
 		if len(m.lines) > 1 && !over && (l.Grams == 0 && t.Verb != Line || onTop(strings.ToLower(l.Note+" "+l.Text))) {
 			continue
 		}

@@ -327,5 +327,6 @@ func TestSectionsMadeInTurn(t *testing.T) {
 	assert.Equal(t, []string{"bloom 70", "mix 430"}, flours("Make the sponge: mix milk, yeast and flour, leave for 45 minutes until bubbly. Add the flour, sugar and eggs. Bake at 190C for 30 minutes."))
 	assert.Equal(t, []string{"mix 500"}, flours("Mix milk, yeast, flour, sugar and eggs. Bake at 190C for 30 minutes."))
 	assert.Equal(t, []string{"simmer 70", "mix 430"}, flours("Sponge: whisk flour and milk in a saucepan over low heat until thick. Combine all dough ingredients with the sponge. Bake at 190C for 30 minutes."))
+	assert.Equal(t, []string{"mix 500"}, flours("Mix everything. Knead in a little extra flour if it sticks. Dust with flour. Bake at 190C for 30 minutes."), "what is dusted is not all of it")
 	assert.Equal(t, []string{"mix 500"}, flours("Mix everything. Bake at 190C for 30 minutes."))
 }

@@ -20,7 +20,8 @@ type said struct {
 
 var (
 	butteredTin = regexp.MustCompile(`(?i)\b(?:well[- ])?buttered\b`)
-	flouredTop  = regexp.MustCompile(`(?i)\b(?:lightly |well )?floured (surface|board|worktop|work surface)\b`)
+	dusting     = regexp.MustCompile(`(?i)\b((?:dust|dusted|dusting|sprinkle|sprinkled|scatter)(?: [\pL]+){0,5}? with|knead in|work in)(?: (?:a (?:little|bit|dusting|spoonful)|some))?(?: of)?(?: (?:extra|more|additional|spare))?(?: (?:plain|white|bread|wheat))? flour\b`)
+	flouredTop  = regexp.MustCompile(`(?i)\b(?:lightly |well[- ])?floured (surface|board|worktop|work surface)\b`)
 )
 
 // prepare brings tins and boards to what may be eaten.
@@ -29,6 +30,7 @@ func (rw *rewriting) prepare(text string) string {
 		text = butteredTin.ReplaceAllString(text, "greased")
 	}
 	if rw.Base != "" {
+		text = dusting.ReplaceAllString(text, "${1} a little of its own flour")
 		text = flouredTop.ReplaceAllString(text, "lightly oiled $1")
 	}
 	return text
