@@ -224,3 +224,88 @@ func TestLooksMoveTheEnd(t *testing.T) {
 	_, after, _ := b.End()
 	assert.Equal(t, before, after)
 }
+
+// even are two bakes that are equally likely, their middles at a and b degrees from done, done after one
+// time and another.
+func even(a, b, doneA, doneB float64) *doneness.Bake {
+	const target = 96
+	curve := func(x, done, off float64) doneness.Curve {
+		return doneness.Curve{Offset: off, Step: 1e5, Core: []float64{target + x, target + x}, Done: done}
+	}
+	return doneness.New([]doneness.Curve{curve(a, doneA, -1), curve(b, doneB, 1)}, doneness.Prior{LogSD: 0.02, OffsetSD: 10}, target)
+}
+
+// By hand, of two that are equally likely: each look's chance is 0.03 + 0.94 of a logistic curve that turns
+// at its own place, so that the first keeps its share of the sum of both.
+func TestHowLikelyALookIs(t *testing.T) {
+	s := func(x float64) float64 { return 1 / (1 + math.Exp(-x)) }
+	p := func(x float64) float64 { return 0.03 + 0.94*x }
+	for _, c := range []struct {
+		look doneness.Look
+		a, b float64
+		x, y float64 // their chances, by hand
+	}{
+		{doneness.SkewerWet, -6, -8, p(0.5), p(s(1))},
+		{doneness.SkewerClean, -2, 0, p(0.5 * s(2)), p(s(1) * s(3))},
+		{doneness.SkewerCrumbs, -2, -4, p(0.5 * s(2)), p(s(1) * s(1))},
+		{doneness.Springs, -4, -1.5, p(0.5), p(s(1))},
+		{doneness.Dents, -4, -6.5, p(0.5), p(s(1))},
+		{doneness.FromSides, -3, 0, p(0.5), p(s(1))},
+	} {
+		b := even(c.a, c.b, 10, 1000)
+		b.Look(5, c.look)
+		assert.InDelta(t, c.x/(c.x+c.y), b.Chance(100), 0.002, c.look)
+	}
+	for _, c := range []struct {
+		look doneness.Look
+		at   float64
+		x, y float64
+	}{
+		{doneness.Pale, 75, p(0.5), p(s(-0.1875 / 0.12))},
+		{doneness.Dark, 100, p(s(-0.25/0.12) * s(0.25/0.12)), p(0.5 * s(0.5/0.12))},
+		{doneness.Golden, 75, p(0.5 * s(0.5/0.12)), p(s(0.1875/0.12) * s(0.3125/0.12))},
+	} {
+		b := even(0, 0, 100, 80)
+		b.Look(c.at, c.look)
+		assert.InDelta(t, c.y/(c.x+c.y), b.Chance(90), 0.02, c.look)
+	}
+}
+
+// What is believed before: a curve a standard deviation off weighs e^-½ of the middle one.
+func TestWhatIsBelievedBefore(t *testing.T) {
+	p := doneness.Prior{Log: math.Log(1.5), LogSD: 0.02, Offset: 5, OffsetSD: 10}
+	assert.Equal(t, []float64{-15, -10, -5, 0, 5, 10, 15, 20, 25}, p.Offsets())
+	var curves []doneness.Curve
+	for n, off := range []float64{-5, 5, 15} {
+		curves = append(curves, doneness.Curve{Offset: off, Step: 1, Core: []float64{20, 96}, Done: []float64{1000, 10, 1000}[n]})
+	}
+	b := doneness.New(curves, p, 96)
+	assert.InDelta(t, 1/(1+2*math.Exp(-0.5)), b.Chance(100), 0.001)
+	_, median, _ := doneness.New(curves[1:2], p, 96).End()
+	assert.InDelta(t, 15, median, 0.1, "half as long again")
+}
+
+// A reading is odd from six degrees off all that is likely on, and twice in a row it is said.
+func TestAProbeThatStandsBadly(t *testing.T) {
+	for off, odd := range map[float64]bool{5.5: false, 6.5: true, -6.5: true} {
+		b := doneness.New([]doneness.Curve{{Step: 1e5, Core: []float64{60, 60}, Done: 10}}, doneness.Prior{LogSD: 0.02}, 96)
+		b.Probe(1, 60+off)
+		assert.False(t, b.Misplaced())
+		b.Probe(2, 60+off)
+		assert.Equal(t, odd, b.Misplaced(), "%g", off)
+		b.Probe(3, 60)
+		assert.False(t, b.Misplaced(), "it was put right")
+	}
+	b := even(-36, -16, 10, 1000) // 60 or 80 °C: nobody knows, so 100 is not that odd
+	b.Probe(1, 100)
+	b.Probe(2, 100)
+	assert.False(t, b.Misplaced())
+}
+
+// The next look comes when the chance has risen by a fifth. By hand: of a bake of 38 minutes that may take e^±0.3
+// times as long 8 in 100 are done after 25, 28 after 32.
+func TestWhenToLookAgain(t *testing.T) {
+	b := doneness.New([]doneness.Curve{{Step: 40, Core: []float64{20, 100}, Done: 38}}, doneness.Prior{LogSD: 0.3}, 96)
+	assert.InDelta(t, 0.0815, b.Chance(25), 0.02)
+	assert.InDelta(t, 32, b.NextLook(25), 1)
+}
