@@ -268,7 +268,7 @@ func printAdapted(w io.Writer, res *adapt.Result, found []wireFinding) {
 	}
 	fmt.Fprintln(w)
 	for n, t := range res.Method {
-		fmt.Fprintf(w, "%d. %s\n", n+1, t.Text)
+		fmt.Fprintf(w, "%d. %s\n", n+1, strings.TrimSpace(t.Text+" "+t.Note))
 	}
 	hands, all := method.Hands(res.Method), method.Total(res.Method)
 	fmt.Fprintf(w, "Hands on %.0f to %.0f min, %.0f to %.0f min in all. You need: %s.\n", hands.Min, hands.Max, all.Min, all.Max,
