@@ -244,7 +244,7 @@ func (p *planFlags) plan(bakes []plan.Bake, h house) (*plan.Plan, error) {
 	if err != nil {
 		return nil, err
 	}
-	k.Has = plan.Counted(bakes, h.day.Tins, h.day.Bowls, h.day.Fridge)
+	k.Has = h.day.Counts().Has(bakes)
 	serve, rise := plan.Serve(p.serve), plan.Retard(p.rise)
 	if !serve.Known() {
 		return nil, unusable("“%s” is no way to eat it: try warm, iced or aged", p.serve)

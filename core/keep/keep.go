@@ -73,10 +73,6 @@ var (
 	moistKeto = Life{"a moist loaf with little sugar", Days{1, 2}, Days{7, 7}, Days{60, 60}, Days{0, 1}, thawLoaf, warmed, practice}
 )
 
-// RawBatter is how long raw gluten-free yeast batter keeps in the freezer, in its tin. Source:
-// practice.
-var RawBatter = Days{30, 30}
-
 // Baked is what of a bake tells how it keeps.
 type Baked struct {
 	Kind   recipe.Kind

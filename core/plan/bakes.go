@@ -56,21 +56,27 @@ func ClashWords(bakes []Bake) (out []string) {
 	return out
 }
 
-// Counted is what there is so many of, for Kitchen.Has: tins of one kind, mixing bowls, places in
-// the fridge; 0 of any for as many as are wanted.
-// There is one microwave.
-func Counted(bakes []Bake, tins, ofBowls, fridge int) map[string]int {
+// Counts is how many there are of what bakes share; 0 of any for as many as are wanted.
+type Counts struct {
+	Tins   int // of one kind
+	Bowls  int // for mixing
+	Fridge int // bowls or trays that it has room for
+	Hob    int // rings
+	Warm   int // bowls or tins that the warm place has room for
+}
+
+// Has is what is counted, for Kitchen.Has. There is one microwave.
+func (c Counts) Has(bakes []Bake) map[string]int {
 	out := map[string]int{string(method.Microwave): 1}
-	for _, b := range bakes {
-		if b.Tin != "" && tins > 0 {
-			out[tinOf(b.Tin)] = tins
+	for what, n := range map[string]int{bowls: c.Bowls, string(method.Fridge): c.Fridge, string(method.Hob): c.Hob, string(method.Warm): c.Warm} {
+		if n > 0 {
+			out[what] = n
 		}
 	}
-	if ofBowls > 0 {
-		out[bowls] = ofBowls
-	}
-	if fridge > 0 {
-		out["fridge"] = fridge
+	for _, b := range bakes {
+		if b.Tin != "" && c.Tins > 0 {
+			out[tinOf(b.Tin)] = c.Tins
+		}
 	}
 	return out
 }

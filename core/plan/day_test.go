@@ -217,6 +217,24 @@ func TestWaysOutAreWorkedOut(t *testing.T) {
 	got = ways(plan.Kitchen{Now: at(8, 0)}, plan.Bake{Tasks: []method.Task{task(method.Mix, 10, 0), task(method.Prove, 1, 100), task(method.Soften, 0, 90), task(method.Mature, 0, 200)}})
 	assert.Contains(t, got, "Let dough ri")
 	assert.Contains(t, got, "Eat it the s")
+
+	// Mixed at 4:39, before anybody is up, to be eaten at nine; baked in part the evening before, only
+	// ten minutes are left. What does not rise is not part-baked, nor what bakes no longer than that, nor
+	// what has to keep an order with another.
+	night := plan.Kitchen{Now: at(-15, 0), Awake: [2]string{"06:00", "22:30"}}
+	rolls := func(risen method.Verb, bakes float64) plan.Bake {
+		return plan.Bake{Name: "rolls", Tasks: []method.Task{task(method.Mix, 10, 0), task(risen, 0, 190), task(method.Bake, 1, bakes)}}
+	}
+	got = ways(night, rolls(method.Prove, 60))
+	assert.Contains(t, got, "Part-bake ro")
+	assert.Equal(t, 0, got["Part-bake ro"])
+	assert.NotContains(t, ways(night, rolls(method.Rest, 60)), "Part-bake ro")
+	assert.NotContains(t, ways(night, rolls(method.Prove, 10)), "Part-bake ro")
+	first, then := rolls(method.Prove, 60), rolls(method.Prove, 60)
+	first.Before = []int{1}
+	assert.NotContains(t, ways(night, first, then), "Part-bake ro")
+	then.Clash = []int{1}
+	assert.NotContains(t, ways(night, then, plan.Bake{Name: "cake", Tasks: soaked[1:3], Clash: []int{0}}), "Part-bake ro")
 }
 
 // A jar is shaken on every day between, and a cake fed on its days till it is eaten.
@@ -350,8 +368,8 @@ func TestBakesOfResults(t *testing.T) {
 	assert.Empty(t, two[1].Tin, "on a sheet")
 	assert.InDelta(t, 0.1*results[0].Bake.High, float64(two[0].Full), 0.06*results[0].Bake.High, "5 to 15 %, as practice has it")
 	assert.Zero(t, plan.Bakes([]string{"loaf"}, results[:1], adapt.DefaultKit())[0].Full)
-	assert.Equal(t, map[string]int{"microwave": 1, "tin " + two[0].Tin: 2, "bowl": 3, "fridge": 4}, plan.Counted(two, 2, 3, 4))
-	assert.Equal(t, map[string]int{"microwave": 1}, plan.Counted(two, 0, 0, 0))
+	assert.Equal(t, map[string]int{"microwave": 1, "tin " + two[0].Tin: 2, "bowl": 3, "fridge": 4, "hob": 5, "warm place": 6}, plan.Counts{Tins: 2, Bowls: 3, Fridge: 4, Hob: 5, Warm: 6}.Has(two))
+	assert.Equal(t, map[string]int{"microwave": 1}, plan.Counts{}.Has(two))
 	assert.NotEqual(t, plan.Shape(two), plan.Shape(two[:1]))
 	assert.Empty(t, plan.ClashWords(two))
 	two[0].Clash, two[1].Clash = []int{1}, []int{0}

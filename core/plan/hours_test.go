@@ -112,6 +112,11 @@ func TestThereIsOnlyOne(t *testing.T) {
 	assert.Equal(t, "Sat 07:32", begin(loaf, map[string]int{"bowl": 2}))
 	assert.Equal(t, "Sat 07:38", begin(chilled, nil))
 	assert.Equal(t, "Sat 06:37", begin(chilled, map[string]int{"fridge": 1}), "61 minutes in the fridge earlier")
+	for where, words := range map[method.Place]string{method.Hob: "hob", method.Warm: "warm place"} {
+		chilled[1].Where = where
+		assert.Equal(t, "Sat 06:37", begin(chilled, map[string]int{words: 1}), words)
+		assert.Equal(t, "Sat 07:38", begin(chilled, map[string]int{words: 2, "fridge": 1}), words)
+	}
 }
 
 // Two bakes share an oven where that wins a quarter of an hour, both fit, and the heats agree.

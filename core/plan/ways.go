@@ -16,8 +16,10 @@ const (
 	cupsTake   = 1.0 / 3
 	cupsCool   = 30.0
 	quickRise  = 0.45
-	mostLeft   = 6 // bakes of which each may be left to another day
-	mostPushed = 8 // times the meal is moved till all fits
+	partAhead  = 14 * time.Hour // before it is eaten, so the evening before
+	partEnds   = 10.0           // minutes in the oven that are left for the day
+	mostLeft   = 6              // bakes of which each may be left to another day
+	mostPushed = 8              // times the meal is moved till all fits
 )
 
 // waysOut works out what would make a plan that cannot be kept, each by planning anew.
@@ -94,6 +96,13 @@ func (p *Plan) waysOut(bakes []Bake, k Kitchen, awake [2]int) {
 	if b, any := changed(func(t *method.Task) bool { return t.Verb == method.Soften && waits(t, 20) }); any {
 		add("Cut the butter small or beat it with a warm whisk: 20 minutes, watched.", b, k, awake)
 	}
+	if len(bakes) <= mostLeft {
+		for n := range bakes {
+			if other, ok := partBaked(bakes, n); ok {
+				add("Part-bake "+bakes[n].Name+" the day before: out when it is risen, set and still pale; cold, wrapped, in the fridge. Ten minutes at its heat end it: more crust, quicker stale.", other, k, awake)
+			}
+		}
+	}
 	if len(bakes) > 1 && len(bakes) <= mostLeft {
 		var enough []string // any of them would do
 		for n := range bakes {
@@ -110,6 +119,35 @@ func (p *Plan) waysOut(bakes []Bake, k Kitchen, awake [2]int) {
 	if late > 0 {
 		p.eatLater(bakes, k, awake)
 	}
+}
+
+// partBaked is a plan's bakes with the baking of one ended on the day, and all else of it done the
+// day before; false for what is not part-baked, which is all but what rises, and where an order is to
+// be kept between it and another.
+func partBaked(bakes []Bake, n int) ([]Bake, bool) {
+	b := bakes[n]
+	last := -1
+	for m, t := range b.Tasks {
+		if t.Verb == method.Bake {
+			last = m
+		}
+	}
+	rises := slices.ContainsFunc(b.Tasks, func(t method.Task) bool { return t.Verb == method.Prove })
+	ordered := len(b.Before)+len(b.Clash) > 0 || slices.ContainsFunc(bakes, func(o Bake) bool { return slices.Contains(o.Before, n) })
+	if last < 0 || !rises || ordered || b.Tasks[last].Wait.Max <= partEnds {
+		return nil, false
+	}
+	end := b
+	end.Serve, end.Retard, end.Fresh = Warm, "", 0
+	bake := b.Tasks[last]
+	bake.Wait.Min, bake.Wait.Max = partEnds, partEnds
+	end.Tasks = []method.Task{bake}
+	out := slices.Clone(bakes)
+	out[n].Ready = b.Ready.Add(-partAhead)
+	out[n].Tasks = slices.Clone(b.Tasks)
+	short := &out[n].Tasks[last].Wait
+	short.Min, short.Max = max(0, short.Min-partEnds), short.Max-partEnds
+	return append(out, end), true
 }
 
 // without is a plan's bakes with one left out, and the kitchen for them.

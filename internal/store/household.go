@@ -7,6 +7,7 @@ import (
 	"errors"
 
 	"kollaris/core/measure"
+	"kollaris/core/plan"
 )
 
 // Household is what the people of the house settled once.
@@ -30,7 +31,14 @@ type Day struct {
 	Bowls  int             `json:"bowls,omitempty"`  // mixing bowls; 0 is enough
 	Tins   int             `json:"tins,omitempty"`   // of one kind; 0 is enough
 	Fridge int             `json:"fridge,omitempty"` // bowls or trays that it has room for; 0 is enough
+	Hob    int             `json:"hob,omitempty"`    // rings; 0 is enough
+	Warm   int             `json:"warm,omitempty"`   // bowls or tins that the warm place has room for; 0 is enough
 	Uses   bool            `json:"uses,omitempty"`   // baking takes from what is in the house
+}
+
+// Counts is what there is only so much of, as plans count it.
+func (d Day) Counts() plan.Counts {
+	return plan.Counts{Tins: d.Tins, Bowls: d.Bowls, Fridge: d.Fridge, Hob: d.Hob, Warm: d.Warm}
 }
 
 // Household returns the settings, the defaults where none were made.

@@ -66,6 +66,7 @@ func (v *aheadView) keeps(l keep.Life, k measure.Kitchen) {
 	}
 	v.Best, v.Refresh = bestWords(l), k.Say(refreshWords(l))
 	if l.As == "a gluten-free yeast bread" {
+		// Source: practice.
 		v.Raw = "The raw batter keeps a month in the freezer, in its tin: thaw it overnight in the fridge, then let it rise."
 	}
 }

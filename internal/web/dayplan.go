@@ -43,6 +43,8 @@ func dayFields(d store.Day, k measure.Kitchen) []field {
 		{ID: "bowls", Words: "Mixing bowls", Value: count(d.Bowls), Hint: "enough", Mode: "numeric", Size: 6},
 		{ID: "tins", Words: "Tins of one kind", Value: count(d.Tins), Hint: "enough", Mode: "numeric", Size: 6},
 		{ID: "fridge", Words: "Bowls or trays the fridge has room for", Value: count(d.Fridge), Hint: "enough", Mode: "numeric", Size: 6},
+		{ID: "hob", Words: "Rings on the hob", Value: count(d.Hob), Hint: "enough", Mode: "numeric", Size: 6},
+		{ID: "warm", Words: "Bowls or tins the warm place has room for", Value: count(d.Warm), Hint: "enough", Mode: "numeric", Size: 6},
 	}
 }
 
@@ -70,7 +72,7 @@ func readDay(form url.Values, k measure.Kitchen) (d store.Day, faults map[string
 			faults["room"] = noRoom(typed, k)
 		}
 	}
-	for name, to := range map[string]*int{"cooks": &d.Cooks, "bowls": &d.Bowls, "tins": &d.Tins, "fridge": &d.Fridge} {
+	for name, to := range map[string]*int{"cooks": &d.Cooks, "bowls": &d.Bowls, "tins": &d.Tins, "fridge": &d.Fridge, "hob": &d.Hob, "warm": &d.Warm} {
 		most := 50
 		if name == "cooks" {
 			most = maxCooks

@@ -13,20 +13,20 @@ import (
 
 // inOvenView is a bake that is in the oven.
 type inOvenView struct {
-	Title, Bake    string
-	In, At, Probe  string // as their boxes hold them
-	Faults         []string
-	Lead, Then     string
-	Why            string // how it is known
-	Odd, Past      string // a probe that stands badly; more minutes are no answer
-	Buttons        []choice
-	Seen           []string
-	Sent           []string // as the address has them
-	Undo           string
-	Degrees        string
-	Core           string // the middle that is expected now
-	Set            string // oven and tin
-	Fruity, Tented string
+	Title, Bake   string
+	In, At, Probe string // as their boxes hold them
+	Faults        []string
+	Lead, Then    string
+	Why           string // how it is known
+	Odd, Past     string // a probe that stands badly; more minutes are no answer
+	Buttons       []choice
+	Seen          []string
+	Sent          []string // as the address has them
+	Undo          string
+	Degrees       string
+	Core          string // the middle that is expected now
+	Set           string // oven and tin
+	Fruity        string
 }
 
 // tell says what comes of all that was seen.

@@ -126,7 +126,7 @@ func (s *Server) timetable(c *gin.Context, bakes []plannedBake, query url.Values
 		return t, nil
 	}
 	day := s.home.Day
-	k.Has = plan.Counted(t.bakes, day.Tins, day.Bowls, day.Fridge)
+	k.Has = day.Counts().Has(t.bakes)
 	if kept != nil {
 		k.Prefer = kept.Order
 		if len(kept.Done) > 0 && kept.Shape != plan.Shape(t.bakes) {
