@@ -19,15 +19,11 @@ import (
 // is a b as plannedBake.code writes it.
 func (s *Server) ahead(c *gin.Context) error {
 	query := c.Request.URL.Query()
-	bakes := plannedBakes(query)
-	if len(bakes) == 0 {
-		return fmt.Errorf("%w: no bake", errForm)
-	}
-	title, res, err := s.planned(c, bakes[0])
+	code, title, res, err := s.theBake(c, query)
 	if err != nil {
 		return err
 	}
-	v := aheadView{Title: title, Bake: bakes[0].code(), Unread: len(res.Verdict.Unread) > 0}
+	v := aheadView{Title: title, Bake: code, Unread: len(res.Verdict.Unread) > 0}
 	if res.Refused != nil {
 		v.Faults = append(v.Faults, cannotBake(title, res))
 	} else {

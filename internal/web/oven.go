@@ -61,16 +61,12 @@ const mostBaking, mostSeen = 24 * 60, 200
 // bake (b), when it went in (in), what was seen (s). A look or a reading that is sent is added to it.
 func (s *Server) oven(c *gin.Context) error {
 	query := c.Request.URL.Query()
-	bakes := plannedBakes(query)
-	if len(bakes) == 0 {
-		return fmt.Errorf("%w: no bake", errForm)
-	}
-	title, res, err := s.planned(c, bakes[0])
+	code, title, res, err := s.theBake(c, query)
 	if err != nil {
 		return err
 	}
 	now := time.Now().Truncate(time.Minute)
-	v := inOvenView{Title: title, Bake: bakes[0].code(), In: strings.TrimSpace(query.Get("in"))}
+	v := inOvenView{Title: title, Bake: code, In: strings.TrimSpace(query.Get("in"))}
 	in, err := formTime(v.In)
 	if err != nil {
 		if v.In != "" {

@@ -39,6 +39,16 @@ func (s *Server) plans(c *gin.Context) error {
 	return s.showPlan(c, plannedBakes(query), query)
 }
 
+// theBake is the one bake of an address, with its time foretold.
+func (s *Server) theBake(c *gin.Context, query url.Values) (code, title string, res *adapt.Result, err error) {
+	bakes := plannedBakes(query)
+	if len(bakes) == 0 {
+		return "", "", nil, fmt.Errorf("%w: no bake", errForm)
+	}
+	title, res, err = s.planned(c, bakes[0])
+	return bakes[0].code(), title, res, err
+}
+
 // planned is a bake of a plan with its time foretold: adapted, or as it was kept.
 func (s *Server) planned(c *gin.Context, b plannedBake) (title string, res *adapt.Result, err error) {
 	if b.kept {
