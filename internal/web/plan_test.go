@@ -370,11 +370,13 @@ func TestTheListOfAKeptPlan(t *testing.T) {
 // The household's hours, bowls and room are settled once; what cannot be is said, and stays typed.
 func TestTheHouseholdsDay(t *testing.T) {
 	s := newSite(t)
-	code, _, loc := s.post("/settings/day", url.Values{"from": {"7"}, "to": {"21.30"}, "away": {"Sat 7-12"}, "cooks": {"2"}, "room": {"21"}, "bowls": {"2"}, "tins": {"enough"}})
+	code, _, loc := s.post("/settings/day", url.Values{"from": {"7"}, "to": {"21.30"}, "away": {"Sat 7-12"}, "cooks": {"2"}, "room": {"21"}, "bowls": {"2"}, "tins": {"enough"}, "hob": {"4"}, "warm": {"2"}})
 	require.Equal(t, 303, code)
 	_, body := s.get(loc)
 	assert.Contains(t, body, "Settled. Plans reckon with it")
-	assert.Contains(t, body, `name="from" size="6" value="07:00"`)
+	for _, kept := range []string{`name="from" size="6" value="07:00"`, `name="hob" size="6" value="4"`, `name="warm" size="6" value="2"`} {
+		assert.Contains(t, body, kept)
+	}
 	one := s.shelve(plainLoaf)
 	_, body = s.get(one + "/plan?eat=2099-12-05T13:00")
 	body = html.UnescapeString(body)
@@ -383,10 +385,10 @@ func TestTheHouseholdsDay(t *testing.T) {
 	assert.Contains(t, body, "Nobody is there: Sat 7-12.")
 	assert.Regexp(t, `Begin Friday (19|20|21):\d\d\.`, body, "since nobody is there on Saturday morning")
 
-	code, body, _ = s.post("/settings/day", url.Values{"from": {"dawn"}, "away": {"at work"}, "room": {"90"}, "bowls": {"0"}})
+	code, body, _ = s.post("/settings/day", url.Values{"from": {"dawn"}, "away": {"at work"}, "room": {"90"}, "bowls": {"0"}, "hob": {"none"}})
 	assert.Equal(t, 422, code)
 	body = html.UnescapeString(body)
-	for _, says := range []string{"“dawn” is no hour of the day", "“at work” are no hours away", "“90” is not how warm", "“0” are not so many: try 1 to 50"} {
+	for _, says := range []string{"“dawn” is no hour of the day", "“at work” are no hours away", "“90” is not how warm", "“0” are not so many: try 1 to 50", "“none” are not so many: try 1 to 50"} {
 		assert.Contains(t, body, says)
 	}
 	assert.Contains(t, body, `value="at work"`)
