@@ -116,7 +116,11 @@ func (v *aheadView) label(res *adapt.Result, l keep.Life, made time.Time, kit ad
 
 // tins says what some batches make, and in what.
 func (v *aheadView) tins(res *adapt.Result, n int) {
-	v.Tins = fmt.Sprintf("%s make %d portions", map[bool]string{true: "One batch", false: fmt.Sprintf("%d batches", n)}[n == 1], n*max(1, res.Recipe.Servings))
+	makes := "One batch makes"
+	if n > 1 {
+		makes = fmt.Sprintf("%d batches make", n)
+	}
+	v.Tins = fmt.Sprintf("%s %d portions", makes, n*max(1, res.Recipe.Servings))
 	if b := res.Bake; b != nil {
 		v.Tins += fmt.Sprintf(": %d × %s. %s", n, b.Fill.Tin.Words(), phrase.Sentence(b.Fill.Words))
 		if over := b.Fill.Over(); over != "" {

@@ -399,6 +399,8 @@ func TestWhatIsPreparedAhead(t *testing.T) {
 	s := newSite(t)
 	one := s.shelve("Seed loaf\nServes 10\n\n240 g plain flour\n100 g sugar\n2 tsp baking powder\n2 eggs\n90 ml oil\n150 ml milk\n\nStir the flour, sugar and powder together. Whisk in the eggs, oil and milk. Bake in a 9x5 in loaf tin at 180C for 45 minutes.")
 	id := one[len("/recipes/"):]
+	_, body := s.get("/ahead?" + url.Values{"b": {id + ":"}, "n": {"1"}}.Encode())
+	assert.Contains(t, body, "One batch makes 10 portions")
 	code, body := s.get("/ahead?" + url.Values{"b": {id + ":diet=dairy-free"}, "made": {"2026-12-05"}, "n": {"4"}}.Encode())
 	require.Equal(t, 200, code)
 	body = html.UnescapeString(body)
