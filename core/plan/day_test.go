@@ -221,7 +221,7 @@ func TestWaysOutAreWorkedOut(t *testing.T) {
 	// Mixed at 4:39, before anybody is up, to be eaten at nine; baked in part the evening before, only
 	// ten minutes are left. What does not rise is not part-baked, nor what bakes no longer than that, nor
 	// what has to keep an order with another.
-	night := plan.Kitchen{Now: at(-15, 0), Awake: [2]string{"06:00", "22:30"}}
+	night := plan.Kitchen{Now: at(-9, 0), Awake: [2]string{"06:00", "22:30"}}
 	rolls := func(risen method.Verb, bakes float64) plan.Bake {
 		return plan.Bake{Name: "rolls", Tasks: []method.Task{task(method.Mix, 10, 0), task(risen, 0, 190), task(method.Bake, 1, bakes)}}
 	}

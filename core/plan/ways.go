@@ -16,7 +16,7 @@ const (
 	cupsTake   = 1.0 / 3
 	cupsCool   = 30.0
 	quickRise  = 0.45
-	partAhead  = 14 * time.Hour // before it is eaten, so the evening before
+	partAhead  = 10 * time.Hour // before it is eaten at the latest, so the evening before
 	partEnds   = 10.0           // minutes in the oven that are left for the day
 	mostLeft   = 6              // bakes of which each may be left to another day
 	mostPushed = 8              // times the meal is moved till all fits
@@ -143,7 +143,7 @@ func partBaked(bakes []Bake, n int) ([]Bake, bool) {
 	bake.Wait.Min, bake.Wait.Max = partEnds, partEnds
 	end.Tasks = []method.Task{bake}
 	out := slices.Clone(bakes)
-	out[n].Ready = b.Ready.Add(-partAhead)
+	out[n].Ready, out[n].Serve, out[n].Fresh = b.Ready.Add(-partAhead), Cold, 0
 	out[n].Tasks = slices.Clone(b.Tasks)
 	short := &out[n].Tasks[last].Wait
 	short.Min, short.Max = max(0, short.Min-partEnds), short.Max-partEnds
