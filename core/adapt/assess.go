@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 
 	"kollaris/core/balance"
 	"kollaris/core/fact"
@@ -90,16 +89,7 @@ func (r *assessment) sums() {
 		if t.All != nil && met > 0.05 {
 			s.Why.Terms = append(s.Why.Terms, fact.Term{ID: "met", Name: "acid that meets soda", Value: met})
 		}
-		slack := 0.02*t.Scale + 0.01*math.Abs(t.Hi) // what rounding to spoons may move
-		if strings.HasPrefix(t.Unit, "g") && t.ID != "salt" && t.ID != "yeast" {
-			slack += 0.001 * b.Mass // nobody tastes or sees it
-		}
-		miss := 0.0
-		if s.After > t.Hi+slack {
-			miss = s.After - t.Hi
-		} else if s.After < t.Lo-slack {
-			miss = s.After - t.Lo
-		}
+		miss := t.Missed(s.After, b.Mass)
 		if !changed {
 			s.Words = "as written"
 		} else if miss != 0 {
