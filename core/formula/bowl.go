@@ -29,7 +29,7 @@ type Bowl struct {
 
 // BowlMove is a line that comes to another amount.
 type BowlMove struct {
-	Line       recipe.LineID
+	Line       recipe.LineID // 0 for water that no line lists
 	Ingredient *larder.Ingredient
 	From, To   float64 // g; of a line that is in already, To is all of it
 	More       bool    // it is in already: To less From is added
@@ -66,12 +66,17 @@ var atBowl = map[string]struct{ min, max, drift, more, moreDrift float64 }{
 	"salt":   {0.3, 1.6, 0.05, 0.6, 0.10},
 }
 
-// bowlRole is what a line may move as at the counter, "" for what stays.
-func bowlRole(i *larder.Ingredient) string {
-	if i.IsBase() {
+// AtBowl is what a line may move as at the counter: flour, liquid, lift, soda, sugar, fat, salt, or ""
+// for what stays. Soured milk and juice move there as well, a spoonful at a time.
+func AtBowl(i *larder.Ingredient) string {
+	switch as := MovesAs(i); {
+	case i.IsBase():
 		return "flour"
+	case as == "" && i.Shelf.Rebased == "liquid":
+		return "liquid"
+	default:
+		return as
 	}
-	return MovesAs(i)
 }
 
 // bowlSlot is an amount to find: of a line that is to come, or more of one that is in.
@@ -134,7 +139,7 @@ func (b Bowl) parts() (fixed []balance.Item, slots []bowlSlot) {
 		if w := b.Water[l.ID]; w != 0 {
 			fixed = append(fixed, balance.Item{Ingredient: b.Larder.Get("water"), Grams: w})
 		}
-		role := bowlRole(ing)
+		role := AtBowl(ing)
 		switch {
 		case weighed && in > 0 && atBowl[role].more > 0 && !slices.Contains(b.Held, l.ID):
 			slots = append(slots, bowlSlot{&l, ing, in})
@@ -147,8 +152,18 @@ func (b Bowl) parts() (fixed []balance.Item, slots []bowlSlot) {
 			fixed = append(fixed, balance.Item{Ingredient: ing, Grams: l.Grams})
 		}
 	}
+	if v, _ := b.Demand.Judge(b.Larder.Get("water")); v != diet.Breaks { // where the liquid there is does not reach
+		slots = append(slots, bowlSlot{&recipe.Line{Ingredient: "water", Name: "water"}, b.Larder.Get("water"), 0})
+	}
 	return append(fixed, b.Extra...), slots
 }
+
+// Water that no line lists: at most so much of the batter, and dearer by the gram than the liquid there
+// is. Source: practice, a working value.
+const (
+	mostWater  = 0.12
+	waterDrift = 15e-4
+)
 
 // items are all that comes together, with each slot's amount.
 func (b Bowl) items(fixed []balance.Item, slots []bowlSlot, of func(bowlSlot) float64) []balance.Item {
@@ -163,9 +178,11 @@ func (b Bowl) items(fixed []balance.Item, slots []bowlSlot, of func(bowlSlot) fl
 func (b Bowl) solve(out *BowlAmounts, fixed []balance.Item, slots []bowlSlot, is []balance.Item) ([]balance.Item, error) {
 	var p goal.Programme
 	for _, s := range slots {
-		m := atBowl[bowlRole(s.ing)]
+		m := atBowl[AtBowl(s.ing)]
 		v := goal.Var{Name: string(s.ing.ID), Prior: s.line.Grams, Min: m.min * s.line.Grams, Max: m.max * s.line.Grams, Drift: m.drift}
-		if s.in > 0 {
+		if s.line.ID == 0 {
+			v.Max, v.Drift = mostWater*float64(b.Aim.Mass()), waterDrift
+		} else if s.in > 0 {
 			v.Prior, v.Min, v.Max, v.Drift = s.in, s.in, s.in+m.more*math.Max(s.in, s.line.Grams), m.moreDrift
 		}
 		p.Vars = append(p.Vars, v)
@@ -175,7 +192,11 @@ func (b Bowl) solve(out *BowlAmounts, fixed []balance.Item, slots []bowlSlot, is
 		met := t.Is - t.own(is)
 		g := goal.Goal{Name: t.ID, Const: t.own(fixed) + met, Lo: t.Lo, Hi: t.Hi, Scale: t.Scale, Weight: t.Weight}
 		for _, s := range slots {
-			g.Coef = append(g.Coef, t.Of(s.ing)/100)
+			of := t.Of(s.ing) / 100
+			if t.ID == "acid" && s.ing.IsBase() { // nobody adds flour to meet soda
+				of = 0
+			}
+			g.Coef = append(g.Coef, of)
 		}
 		p.Goals = append(p.Goals, g)
 	}
@@ -198,7 +219,9 @@ func (b Bowl) move(out *BowlAmounts, s bowlSlot, x float64) float64 {
 	if math.Abs(to-was) < b.step(s) {
 		return was
 	}
-	out.Grams[s.line.ID] = to
+	if s.line.ID != 0 {
+		out.Grams[s.line.ID] = to
+	}
 	out.Moves = append(out.Moves, BowlMove{Line: s.line.ID, Ingredient: s.ing, From: was, To: to, More: s.in > 0})
 	return to
 }
@@ -209,6 +232,14 @@ func (b Bowl) step(s bowlSlot) float64 {
 		return Teaspoon(b.Kitchen, s.ing) / 8 * 0.9
 	}
 	return 0.02*s.line.Grams + 1
+}
+
+// Word is what a sum that misses by so much is: "drier", "rises more".
+func (t Target) Word(miss float64) string {
+	if miss < 0 {
+		return t.Less
+	}
+	return t.More
 }
 
 // Missed is by how much a sum misses the window beyond what rounding to spoons may move, in a batter of
