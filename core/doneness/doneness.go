@@ -99,6 +99,16 @@ func New(curves []Curve, p Prior, target float64) *Bake {
 	return b
 }
 
+// Copy is the same bake, to be told of other things.
+func (b *Bake) Copy() *Bake {
+	c := *b
+	c.weight = nil
+	for _, row := range b.weight {
+		c.weight = append(c.weight, slices.Clone(row))
+	}
+	return &c
+}
+
 func (b *Bake) normal() {
 	sum := 0.0
 	for _, row := range b.weight {

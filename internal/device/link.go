@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"net"
+	"strconv"
 	"strings"
 	"sync"
 	"time"
@@ -273,4 +274,24 @@ func (h *Hub) At(k Kind, address string) *Link {
 	h.links[k], h.stop[k] = l, stop
 	go l.Run(ctx)
 	return l
+}
+
+// Check says what would do where an address is none, "" where it is one or empty.
+func Check(address string) string {
+	if address == "" {
+		return ""
+	}
+	host, port, err := net.SplitHostPort(address)
+	n, bad := strconv.Atoi(port)
+	if err != nil || bad != nil || host == "" || n < 1 || n > 65535 || strings.ContainsAny(host, " /?#@") {
+		return fmt.Sprintf("“%s” is no address: try 192.168.1.20:7411, a name or number with a port", clip(address))
+	}
+	return ""
+}
+
+func clip(s string) string {
+	if r := []rune(s); len(r) > 40 {
+		return string(r[:40]) + "…"
+	}
+	return s
 }

@@ -19,6 +19,13 @@ type Household struct {
 	Labels   string          `json:"labels,omitempty"`   // which packets are read: "eu" or "us"
 	Altitude float64         `json:"altitude,omitempty"` // m
 	Day      Day             `json:"day,omitzero"`
+	Devices  Devices         `json:"devices,omitzero"`
+}
+
+// Devices are where the scale and the probe are, "" for none: "192.168.1.20:7411".
+type Devices struct {
+	Scale string `json:"scale,omitempty"`
+	Probe string `json:"probe,omitempty"`
 }
 
 // Day is with whom and with what the household bakes, as its plans reckon.

@@ -34,13 +34,13 @@ func (s *Store) Remembered(ctx context.Context) (Remembered, error) {
 	})
 }
 
-func (s *Store) each(ctx context.Context, query string, row func(scan func(...any) error) error) error {
-	return each(ctx, s.db, query, row)
+func (s *Store) each(ctx context.Context, query string, row func(scan func(...any) error) error, args ...any) error {
+	return each(ctx, s.db, query, row, args...)
 }
 
 // each calls row for every row of a query.
-func each(ctx context.Context, db *sql.DB, query string, row func(scan func(...any) error) error) error {
-	rows, err := db.QueryContext(ctx, query)
+func each(ctx context.Context, db *sql.DB, query string, row func(scan func(...any) error) error, args ...any) error {
+	rows, err := db.QueryContext(ctx, query, args...)
 	if err != nil {
 		return err
 	}

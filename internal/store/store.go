@@ -39,6 +39,7 @@ var (
 	ErrChanged  = errors.New("changed meanwhile by another window")
 	ErrNewer    = errors.New("made by a newer version of Kollaris")
 	ErrForeign  = errors.New("not a Kollaris database")
+	ErrFull     = errors.New("too much for one bake")
 )
 
 // Store is an open database. It is safe for concurrent use.
@@ -91,7 +92,7 @@ func address(file string) string { return "file:" + (&url.URL{Path: file}).Escap
 // ours are the tables of this program; an older one wrote its id last, so that a first
 // start that was broken off left some of them without it.
 var ours = regexp.MustCompile(
-	`^(?:goose_db_version|sqlite_.*|household|recipe|recipe_fts.*|version|draft|phrase|own_ingredient|remembered_amount|person|equipment|plan)$`,
+	`^(?:goose_db_version|sqlite_.*|household|recipe|recipe_fts.*|version|draft|phrase|own_ingredient|remembered_amount|person|equipment|plan|bake|bake_event)$`,
 )
 
 // inspect looks whether the file may be used, without writing to it: it is not there or

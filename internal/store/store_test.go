@@ -10,11 +10,13 @@ import (
 	"strings"
 	"sync"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"kollaris/core/adapt"
+	"kollaris/core/bake"
 	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/reader"
@@ -334,4 +336,54 @@ func TestADocumentOfANewerSchemaIsRefused(t *testing.T) {
 	require.NoError(t, err)
 	_, err = st.Recipe(context.Background(), id)
 	assert.ErrorIs(t, err, store.ErrNewer)
+}
+
+func TestWhatHappensAtTheCounterStays(t *testing.T) {
+	st, file := open(t)
+	ctx := t.Context()
+	begun := time.Date(2026, 11, 28, 8, 0, 0, 0, time.UTC)
+	id, err := st.AddBake(ctx, store.Bake{Name: "Breakfast", Begun: begun, Of: []store.BakeOf{{Title: "Loaf", Code: "v3", Preheat: 18}}, Plan: 4})
+	require.NoError(t, err)
+	e := func(id string, what bake.What, key string) bake.Event {
+		return bake.Event{ID: id, At: begun.Add(time.Minute), What: what, Key: key, Value: 3}
+	}
+	n, err := st.AddEvents(ctx, id, []bake.Event{e("a", bake.Hot, ""), e("b", bake.Lined, "")})
+	require.NoError(t, err)
+	assert.Equal(t, 2, n)
+	n, err = st.AddEvents(ctx, id, []bake.Event{e("a", bake.Hot, ""), e("c", bake.Finish, "")})
+	require.NoError(t, err)
+	assert.Equal(t, 1, n, "told twice, it happened once")
+	got, last, err := st.Events(ctx, id)
+	require.NoError(t, err)
+	assert.Equal(t, []bake.Event{e("a", bake.Hot, ""), e("b", bake.Lined, ""), e("c", bake.Finish, "")}, got)
+	newest, err := st.LastEvent(ctx, id)
+	require.NoError(t, err)
+	assert.Equal(t, last, newest)
+	b, err := st.Bake(ctx, id)
+	require.NoError(t, err)
+	assert.Equal(t, begun.Add(time.Minute), b.Over)
+	assert.Equal(t, "Breakfast", b.Name)
+	assert.Equal(t, 18, b.Of[0].Preheat)
+	_, err = st.AddEvents(ctx, id, []bake.Event{e("d", bake.Undo, "c")})
+	require.NoError(t, err)
+	b, err = st.Bake(ctx, id)
+	require.NoError(t, err)
+	assert.True(t, b.Over.IsZero(), "it goes on after all")
+	db := raw(t, file)
+	for _, q := range []string{"DELETE FROM bake_event", "UPDATE bake_event SET doc = '{}'"} {
+		_, err := db.Exec(q)
+		assert.Error(t, err, q)
+	}
+	require.NoError(t, st.DropBake(ctx, id, true))
+	_, err = st.Bake(ctx, id)
+	require.ErrorIs(t, err, store.ErrNotFound)
+	_, err = st.AddEvents(ctx, id, []bake.Event{e("z", bake.Hot, "")})
+	require.ErrorIs(t, err, store.ErrNotFound)
+	require.NoError(t, st.DropBake(ctx, id, false))
+	all, err := st.Bakes(ctx)
+	require.NoError(t, err)
+	require.Len(t, all, 1)
+	none, err := st.LastEvent(ctx, 99)
+	require.NoError(t, err)
+	assert.Zero(t, none)
 }

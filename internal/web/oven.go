@@ -16,11 +16,14 @@ import (
 	"kollaris/core/phrase"
 )
 
-// looked are what may be seen of a bake, by their short names in an address.
-var looked = []struct {
+// lookedFor is what may be seen of a bake, by its short name in an address.
+type lookedFor struct {
 	code string
 	look doneness.Look
-}{
+}
+
+// looked are all of them.
+var looked = []lookedFor{
 	{"wet", doneness.SkewerWet}, {"crumbs", doneness.SkewerCrumbs}, {"clean", doneness.SkewerClean}, {"springs", doneness.Springs}, {"dents", doneness.Dents},
 	{"pale", doneness.Pale}, {"golden", doneness.Golden}, {"dark", doneness.Dark}, {"sides", doneness.FromSides},
 }

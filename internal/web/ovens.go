@@ -16,6 +16,7 @@ import (
 	"kollaris/core/oven"
 	"kollaris/core/phrase"
 	"kollaris/core/tin"
+	"kollaris/internal/device"
 	"kollaris/internal/store"
 )
 
@@ -63,6 +64,12 @@ func (s *Server) showOvens(c *gin.Context, status int, t ovensTyped) error {
 			Mode: "numeric", Size: 6,
 		},
 	}
+	v.Devices = deviceFields(s.home.Devices)
+	for _, l := range []*device.Link{s.scale(), s.probe()} {
+		if words := l.Words(); words != "" {
+			v.Now = append(v.Now, words)
+		}
+	}
 	ovens, err := s.store.Ovens(c)
 	if err != nil {
 		return err
@@ -89,6 +96,8 @@ func (s *Server) showOvens(c *gin.Context, status int, t ovensTyped) error {
 	switch {
 	case t.of == "oven" && t.oven == 0:
 		v.New.typed(t)
+	case t.of == "devices":
+		v.Devices.typed(t.form, t.faults)
 	case t.of == "tin":
 		v.NewTin.typed(t.form, t.faults)
 	case t.of == "altitude":

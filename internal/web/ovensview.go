@@ -19,6 +19,8 @@ type ovensView struct {
 	New      ovenView // one more
 	NewTin   fields   // name, length, width, deep, count, water
 	Altitude field
+	Devices  fields // scale, probe
+	Now      []string // how they stand
 	Known    []knownTin // the catalogue
 	Saved    string
 	Undo     *termRow // what was put away
@@ -45,7 +47,7 @@ type readingView struct{ N, Words string }
 type ovensTyped struct {
 	form   url.Values
 	faults map[string]string
-	of     string // "oven", "tin" or "altitude"
+	of     string // "oven", "tin", "altitude" or "devices"
 	oven   int64  // which, 0 for a new one
 }
 
@@ -63,6 +65,14 @@ func ovenFields(o store.Oven) fields {
 		field{Name: "preheat", Words: "Minutes till it is hot", Value: number(float64(o.Preheat)), Hint: "20", Mode: "numeric", Size: 3},
 		field{Name: "dial", Words: "Set to", Hint: "180", Size: 6},
 		field{Name: "air", Words: "my thermometer says", Hint: "195", Size: 6},
+	)
+}
+
+// deviceFields are the boxes of where scale and probe are.
+func deviceFields(d store.Devices) fields {
+	return formFields(
+		"device", field{Name: "scale", Words: "Scale at", Value: d.Scale, Hint: "192.168.1.20:7411", Size: 20},
+		field{Name: "probe", Words: "Probe at", Value: d.Probe, Hint: "192.168.1.21:7413", Size: 20},
 	)
 }
 

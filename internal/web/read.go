@@ -395,5 +395,9 @@ func rail(id int64, current, query string) []railItem {
 	for _, p := range []struct{ id, words string }{{"read", "Read"}, {"adapt", "Adapt"}, {"heat", "Tin & heat"}, {"plan", "Plan"}} {
 		out = append(out, railItem{p.words, recipeURL(id, p.id, query), p.id == current})
 	}
-	return out
+	asked, _ := url.ParseQuery(query)
+	for _, name := range planFields {
+		asked.Del(name)
+	}
+	return append(out, railItem{"Bake", "/bakes/new?" + url.Values{"b": {plannedBake{id: id, query: asked}.code()}}.Encode(), false})
 }

@@ -97,6 +97,7 @@ type page struct {
 	Nav    string // shelf, settings, sources
 	Units  string // how the household measures, in a few words
 	Script string // module of this screen, "" for none
+	Again  int    // seconds after which a browser without scripts asks anew; 0 for never
 	View   any
 }
 

@@ -37,7 +37,22 @@ type Server struct {
 	seats *seats          // likewise: who is at the table, once asked for
 
 	settledWords *store.Remembered // likewise: what corrections taught
+
+	counter *counter // shared by all requests
 }
+
+// App is the handler of the whole application.
+type App struct {
+	http.Handler
+	counter *counter
+}
+
+// Close ends what runs beside requests: the lines to devices, and the streams to pages.
+func (a *App) Close() { a.counter.hub.Close() }
+
+// Hasten lets the clock of the counter run so many times as fast from now on, for trials with
+// stand-ins. It is called before anything is served.
+func (a *App) Hasten(times float64) { a.counter.hasten(times) }
 
 // How many results are remembered, of some 50 KB each, and how many readings.
 const mostResults, mostReadings = 400, 200
@@ -139,7 +154,7 @@ func (s *Server) bare(f func(*gin.Context) error) gin.HandlerFunc {
 
 // New returns the handler of the whole application. Hosts are names by which it
 // may be called beside localhost and loopback addresses.
-func New(st *store.Store, hosts ...string) (http.Handler, error) {
+func New(st *store.Store, hosts ...string) (*App, error) {
 	v, err := loadViews()
 	if err != nil {
 		return nil, err
@@ -152,14 +167,14 @@ func New(st *store.Store, hosts ...string) (http.Handler, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}, readings: readings}
+	s := &Server{store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}, readings: readings, counter: newCounter()}
 	s.kit.Memo = memo
 	gin.SetMode(gin.ReleaseMode)
 	e := gin.New()
 	e.HandleMethodNotAllowed = true
 	e.Use(
 		s.recovered, s.hostAllowed, headers,
-		gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedExtensions([]string{".woff2"})), limitBody,
+		gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedExtensions([]string{".woff2"}), gzip.WithExcludedPathsRegexs([]string{`^/bakes/\d+/live$`})), limitBody,
 	)
 	e.NoRoute(func(c *gin.Context) { s.fail(c, http.StatusNotFound, notFound) })
 	e.NoMethod(func(c *gin.Context) { s.fail(c, http.StatusMethodNotAllowed, notFound) })
@@ -187,6 +202,13 @@ func New(st *store.Store, hosts ...string) (http.Handler, error) {
 	e.GET("/recipes/:id/plan.ics", s.at((*Server).plan))
 	e.GET("/plans", s.at((*Server).plans))
 	e.GET("/plans.ics", s.at((*Server).plans))
+	e.GET("/bakes", s.at((*Server).bakes))
+	e.GET("/bakes/new", s.at((*Server).newBake))
+	e.POST("/bakes", s.at((*Server).beginBake))
+	e.GET("/bakes/:id", s.at((*Server).showBake)) // and :id.json
+	e.POST("/bakes/:id", s.at((*Server).tellBake))
+	e.GET("/bakes/:id/live", s.at((*Server).liveBake))
+	e.POST("/devices", s.at((*Server).saveDevices))
 	e.GET("/ahead", s.at((*Server).ahead))
 	e.GET("/oven", s.at((*Server).oven))
 	e.GET("/soak", s.at((*Server).soak))
@@ -237,7 +259,7 @@ func New(st *store.Store, hosts ...string) (http.Handler, error) {
 	e.GET("/healthz", s.health)
 	e.GET("/static/:tree/*path", s.static)
 	cross := http.NewCrossOriginProtection()
-	return cross.Handler(e), nil
+	return &App{cross.Handler(e), s.counter}, nil
 }
 
 func (s *Server) health(c *gin.Context) {

@@ -1,0 +1,174 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"encoding/json"
+	"slices"
+	"time"
+
+	"kollaris/core/adapt"
+	"kollaris/core/bake"
+)
+
+// Bake is a sitting at the counter: what is baked, as it was begun. What happened is in its events.
+type Bake struct {
+	ID    int64     `json:"-"`
+	Name  string    `json:"-"`
+	Begun time.Time `json:"-"`
+	Over  time.Time `json:"-"` // zero while it goes on
+	Of    []BakeOf  `json:"of"`
+	Plan  int64     `json:"plan,omitempty"` // 0 for none
+}
+
+// BakeOf is one of its bakes.
+type BakeOf struct {
+	Title   string        `json:"title"`
+	Code    string        `json:"code"` // as an address names it
+	Result  *adapt.Result `json:"result"`
+	Preheat int           `json:"preheat"` // minutes
+	Oven    string        `json:"oven,omitempty"`
+}
+
+// mostEvents is the most that one bake holds.
+const mostEvents = 20000
+
+// AddBake keeps a bake that is begun.
+func (s *Store) AddBake(ctx context.Context, b Bake) (int64, error) {
+	doc, err := json.Marshal(b)
+	if err != nil {
+		return 0, err
+	}
+	res, err := s.db.ExecContext(ctx, "INSERT INTO bake (name, doc, begun_at) VALUES (?, ?, ?)", b.Name, string(doc), b.Begun.UTC().Format(time.RFC3339Nano))
+	if err != nil {
+		return 0, err
+	}
+	return res.LastInsertId()
+}
+
+const readBake = "SELECT id, name, doc, begun_at, coalesce(over_at, '') FROM bake WHERE deleted_at IS NULL"
+
+// Bake returns one; ErrNotFound where it is not there.
+func (s *Store) Bake(ctx context.Context, id int64) (Bake, error) {
+	b, err := scanBake(s.db.QueryRowContext(ctx, readBake+" AND id = ?", id).Scan)
+	return b, missing(err)
+}
+
+// Bakes lists them, the last begun first.
+func (s *Store) Bakes(ctx context.Context) ([]Bake, error) {
+	var out []Bake
+	err := s.each(ctx, readBake+" ORDER BY begun_at DESC, id DESC LIMIT 200", func(scan func(...any) error) error {
+		b, err := scanBake(scan)
+		out = append(out, b)
+		return err
+	})
+	return out, err
+}
+
+func scanBake(scan func(...any) error) (b Bake, err error) {
+	var doc, begun, over string
+	if err := scan(&b.ID, &b.Name, &doc, &begun, &over); err != nil {
+		return b, err
+	}
+	if err := json.Unmarshal([]byte(doc), &b); err != nil {
+		return b, err
+	}
+	if b.Begun, err = time.Parse(time.RFC3339Nano, begun); err != nil || over == "" {
+		return b, err
+	}
+	b.Over, err = time.Parse(time.RFC3339Nano, over)
+	return b, err
+}
+
+// DropBake takes a bake away, and back.
+func (s *Store) DropBake(ctx context.Context, id int64, gone bool) error {
+	_, err := s.db.ExecContext(ctx, "UPDATE bake SET deleted_at = ? WHERE id = ?", sql.NullString{String: now(), Valid: gone}, id)
+	return err
+}
+
+// AddEvents tells what happened, in one step; what was told before is passed over. It returns how
+// many were new.
+func (s *Store) AddEvents(ctx context.Context, id int64, events []bake.Event) (added int, err error) {
+	err = s.write(ctx, func(tx *sql.Tx) error {
+		var have, is int
+		if err := tx.QueryRowContext(ctx, "SELECT (SELECT count(*) FROM bake_event WHERE bake = ?1), (SELECT count(*) FROM bake WHERE id = ?1 AND deleted_at IS NULL)", id).Scan(&have, &is); err != nil {
+			return err
+		}
+		if is == 0 {
+			return ErrNotFound
+		}
+		if have+len(events) > mostEvents {
+			return ErrFull
+		}
+		for _, e := range events {
+			doc, err := json.Marshal(e)
+			if err != nil {
+				return err
+			}
+			res, err := tx.ExecContext(ctx, "INSERT INTO bake_event (bake, id, doc) VALUES (?, ?, ?) ON CONFLICT (bake, id) DO NOTHING", id, e.ID, string(doc))
+			if err != nil {
+				return err
+			}
+			n, err := res.RowsAffected()
+			if err != nil {
+				return err
+			}
+			added += int(n)
+		}
+		return settleOver(ctx, tx, id, events)
+	})
+	return added, err
+}
+
+// settleOver writes when a bake was over, where what is told may have changed it.
+func settleOver(ctx context.Context, tx *sql.Tx, id int64, told []bake.Event) error {
+	if !slices.ContainsFunc(told, func(e bake.Event) bool { return e.What == bake.Finish || e.What == bake.Undo }) {
+		return nil
+	}
+	rows, err := tx.QueryContext(ctx, "SELECT doc FROM bake_event WHERE bake = ?", id)
+	if err != nil {
+		return err
+	}
+	defer rows.Close()
+	var all []bake.Event
+	for rows.Next() {
+		var doc string
+		var e bake.Event
+		if err := rows.Scan(&doc); err != nil {
+			return err
+		}
+		if err := json.Unmarshal([]byte(doc), &e); err != nil {
+			return err
+		}
+		all = append(all, e)
+	}
+	if err := rows.Err(); err != nil {
+		return err
+	}
+	over := bake.Fold(nil, all).Over
+	_, err = tx.ExecContext(ctx, "UPDATE bake SET over_at = ? WHERE id = ?", sql.NullString{String: over.UTC().Format(time.RFC3339Nano), Valid: !over.IsZero()}, id)
+	return err
+}
+
+// Events are those of a bake as they came, with the number of the last.
+func (s *Store) Events(ctx context.Context, id int64) (events []bake.Event, last int64, err error) {
+	err = s.each(ctx, "SELECT seq, doc FROM bake_event WHERE bake = ? ORDER BY seq", func(scan func(...any) error) error {
+		var doc string
+		var e bake.Event
+		if err := scan(&last, &doc); err != nil {
+			return err
+		}
+		if err := json.Unmarshal([]byte(doc), &e); err != nil {
+			return err
+		}
+		events = append(events, e)
+		return nil
+	}, id)
+	return events, last, err
+}
+
+// LastEvent is the number of a bake's last event, 0 for none.
+func (s *Store) LastEvent(ctx context.Context, id int64) (last int64, err error) {
+	err = s.db.QueryRowContext(ctx, "SELECT coalesce(max(seq), 0) FROM bake_event WHERE bake = ?", id).Scan(&last)
+	return last, err
+}

@@ -1,0 +1,507 @@
+package web
+
+import (
+	"crypto/rand"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"maps"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+	"sync"
+	"time"
+
+	"github.com/gin-gonic/gin"
+	lru "github.com/hashicorp/golang-lru/v2"
+
+	"kollaris/core/adapt"
+	"kollaris/core/bake"
+	"kollaris/core/doneness"
+	"kollaris/core/larder"
+	"kollaris/core/measure"
+	"kollaris/core/phrase"
+	"kollaris/core/plan"
+	"kollaris/core/recipe"
+	"kollaris/internal/device"
+	"kollaris/internal/store"
+)
+
+// counter is what all requests to the counter share: the lines to devices, the clock, the heat
+// model's curves of what is in the oven.
+type counter struct {
+	hub    *device.Hub
+	mu     sync.Mutex
+	from   time.Time // since when the clock runs otherwise
+	rate   float64   // times as fast as the wall's
+	curves *lru.Cache[string, *doneness.Bake]
+}
+
+// mostCurves is how many bakes' curves are remembered.
+const mostCurves = 24
+
+func newCounter() *counter {
+	curves, err := lru.New[string, *doneness.Bake](mostCurves)
+	if err != nil {
+		panic(err) // the size is a constant
+	}
+	return &counter{hub: device.NewHub(), rate: 1, curves: curves}
+}
+
+func (c *counter) hasten(times float64) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	c.from, c.rate = time.Now(), times
+}
+
+// now is the clock of the counter.
+func (c *counter) now() time.Time {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if c.rate == 1 {
+		return time.Now()
+	}
+	return c.from.Add(time.Duration(float64(time.Since(c.from)) * c.rate))
+}
+
+// sitting is a bake as it stands: what was begun, what happened, what follows.
+type sitting struct {
+	store.Bake
+	sheets []bake.Sheet
+	events []bake.Event
+	state  bake.State
+	seq    int64
+	now    time.Time
+}
+
+// sit loads a bake and folds what happened.
+func (s *Server) sit(c *gin.Context, id int64) (*sitting, error) {
+	b, err := s.store.Bake(c, id)
+	if err != nil {
+		return nil, err
+	}
+	t := &sitting{Bake: b, now: s.counter.now()}
+	for _, of := range b.Of {
+		t.sheets = append(t.sheets, bake.Sheet{Name: of.Title, Recipe: of.Result.Recipe, Tasks: of.Result.Method, Preheat: of.Preheat})
+	}
+	return t, s.fold(c, t)
+}
+
+// fold takes in what happened since.
+func (s *Server) fold(c *gin.Context, t *sitting) (err error) {
+	if t.events, t.seq, err = s.store.Events(c, t.ID); err != nil {
+		return err
+	}
+	t.now = s.counter.now()
+	t.state = bake.Fold(t.sheets, t.events)
+	return nil
+}
+
+// bowlKit is what a bake of the sitting is worked out with.
+func (s *Server) bowlKit(t *sitting, n int) bake.Kit {
+	req := t.Of[n].Result.Request
+	return bake.Kit{Larder: s.kit.Larder, Kitchen: s.kit.Kitchen, Demand: req.Demand(), Held: slices.Sorted(maps.Keys(req.Holds))}
+}
+
+// bakes lists what was baked, what goes on first.
+func (s *Server) bakes(c *gin.Context) error {
+	all, err := s.store.Bakes(c)
+	if err != nil {
+		return err
+	}
+	v := bakesView{}
+	for _, b := range all {
+		row := bakeRow{ID: b.ID, Name: b.Name, When: b.Begun.Local().Format("Monday 2 January, 15:04"), Over: !b.Over.IsZero()}
+		v.Rows = append(v.Rows, row)
+	}
+	slices.SortStableFunc(v.Rows, func(a, b bakeRow) int { return b2i(a.Over) - b2i(b.Over) })
+	if id := c.Query("gone"); id != "" {
+		v.Undo = &hidden{id, c.Query("name")}
+	}
+	s.show(c, http.StatusOK, "bakes", page{Title: "Bakes", Nav: "bakes", Script: "page", View: v})
+	return nil
+}
+
+// newBake is the page before a bake is begun: what is baked, and what was found out last time.
+func (s *Server) newBake(c *gin.Context) error {
+	query := c.Request.URL.Query()
+	bakes := plannedBakes(query)
+	if len(bakes) == 0 {
+		return fmt.Errorf("%w: no bake", errForm)
+	}
+	v := newBakeView{Plan: query.Get("plan")}
+	past, err := s.store.Bakes(c)
+	if err != nil {
+		return err
+	}
+	for _, b := range past {
+		if b.Over.IsZero() && slices.ContainsFunc(b.Of, func(of store.BakeOf) bool {
+			return slices.ContainsFunc(bakes, func(x plannedBake) bool { return x.code() == of.Code })
+		}) {
+			v.Running = append(v.Running, bakeRow{ID: b.ID, Name: b.Name, When: b.Begun.Local().Format("Monday 15:04")})
+		}
+	}
+	for _, b := range bakes {
+		title, res, err := s.planned(c, b)
+		if err != nil {
+			return err
+		}
+		one := newBakeOf{Title: title, Code: b.code()}
+		v.Names = append(v.Names, title)
+		if res.Refused != nil {
+			one.Fault = cannotBake(title, res)
+			v.Shut = true
+		} else {
+			one.Verdict = verdictOf(res.Today(s.kit.Larder))
+			one.Last, err = s.lastTime(c, past, b.code())
+			if err != nil {
+				return err
+			}
+		}
+		v.Bakes = append(v.Bakes, one)
+	}
+	v.Title = phrase.And(v.Names)
+	s.show(c, http.StatusOK, "newbake", page{Title: "Bake: " + v.Title, Nav: "bakes", Script: "page", View: v})
+	return nil
+}
+
+// lastTime says what was added by the spoon when this was baked last, "" for nothing.
+func (s *Server) lastTime(c *gin.Context, past []store.Bake, code string) (string, error) {
+	for _, b := range past {
+		n := slices.IndexFunc(b.Of, func(of store.BakeOf) bool { return of.Code == code })
+		if n < 0 || b.Over.IsZero() {
+			continue
+		}
+		t, err := s.sit(c, b.ID)
+		if err != nil {
+			return "", err
+		}
+		added := map[string]float64{}
+		for _, x := range t.state.Strips[n].Spoons {
+			added[nameOf(t.sheets[n].Recipe, x.Line, x.Food, s.kit.Larder)] += x.Grams
+		}
+		var words []string
+		for _, name := range slices.Sorted(maps.Keys(added)) {
+			words = append(words, fmt.Sprintf("%s more %s", measure.Grams(added[name]), name))
+		}
+		if len(words) == 0 {
+			return "", nil
+		}
+		return fmt.Sprintf("On %s it took %s than it says here.", b.Begun.Local().Format("2 January"), phrase.And(words)), nil
+	}
+	return "", nil
+}
+
+func nameOf(r *recipe.Recipe, line recipe.LineID, food larder.ID, l *larder.Larder) string {
+	if x := r.Line(line); x != nil {
+		return x.Name
+	}
+	if i := l.Get(food); i != nil {
+		return i.Name
+	}
+	return string(food)
+}
+
+// beginBake begins a bake of one or several.
+func (s *Server) beginBake(c *gin.Context) error {
+	form, err := postForm(c)
+	if err != nil {
+		return err
+	}
+	bakes := plannedBakes(form)
+	if len(bakes) == 0 || len(bakes) > plan.Most {
+		return fmt.Errorf("%w: no bake", errForm)
+	}
+	b := store.Bake{Begun: s.counter.now()}
+	b.Plan, _ = strconv.ParseInt(form.Get("plan"), 10, 64)
+	ovens, err := s.store.Ovens(c)
+	if err != nil {
+		return err
+	}
+	var names []string
+	for _, x := range bakes {
+		title, res, err := s.planned(c, x)
+		if err != nil {
+			return err
+		}
+		if res.Refused != nil {
+			s.fail(c, http.StatusUnprocessableEntity, problem{Title: "That cannot be baked", Do: cannotBake(title, res)})
+			return nil
+		}
+		of := store.BakeOf{Title: title, Code: x.code(), Result: res, Preheat: plan.UsualPreheat}
+		for _, o := range ovens {
+			if o.ID == res.Request.Oven.Oven {
+				of.Oven = o.Name
+				if o.Preheat > 0 {
+					of.Preheat = o.Preheat
+				}
+			}
+		}
+		b.Of, names = append(b.Of, of), append(names, title)
+	}
+	b.Name = phrase.Clip(phrase.And(names), 160)
+	id, err := s.store.AddBake(c, b)
+	if err != nil {
+		return err
+	}
+	c.Redirect(http.StatusSeeOther, bakeURL(id, 0))
+	return nil
+}
+
+func bakeURL(id int64, strip int) string {
+	if strip == 0 {
+		return fmt.Sprintf("/bakes/%d", id)
+	}
+	return fmt.Sprintf("/bakes/%d?bake=%d", id, strip)
+}
+
+// showBake is the counter, or its state for programs where the address ends in .json.
+func (s *Server) showBake(c *gin.Context) error {
+	id, asJSON := strings.CutSuffix(c.Param("id"), ".json")
+	n, err := strconv.ParseInt(id, 10, 64)
+	if err != nil {
+		return store.ErrNotFound
+	}
+	t, err := s.sit(c, n)
+	if err != nil {
+		return err
+	}
+	if asJSON {
+		w, err := s.wireBake(c, t)
+		if err != nil {
+			return err
+		}
+		c.JSON(http.StatusOK, w)
+		return nil
+	}
+	v, err := s.counterOf(c, t, c.Request.URL.Query())
+	if err != nil {
+		return err
+	}
+	s.show(c, http.StatusOK, "counter", page{Title: v.Title, Nav: "bakes", Script: "counter", Again: 20, View: v})
+	return nil
+}
+
+// tellBake takes in what happened, or takes something back.
+func (s *Server) tellBake(c *gin.Context) error {
+	form, err := postForm(c)
+	if err != nil {
+		return err
+	}
+	id := paramID(c)
+	switch form.Get("what") {
+	case "drop", "restore":
+		return s.dropBake(c, id, form)
+	case "tare":
+		if err := s.scale().Tare(); err != nil && !errors.Is(err, device.ErrGone) {
+			return err
+		}
+		c.Redirect(http.StatusSeeOther, s.backTo(id, form))
+		return nil
+	}
+	t, err := s.sit(c, id)
+	if err != nil {
+		return err
+	}
+	e, fault := s.eventOf(t, form)
+	if fault != "" {
+		query := url.Values{"bake": {form.Get("bake")}, "say": {fault}, "typed": {form.Get("value")}, "task": form["view"]}
+		c.Redirect(http.StatusSeeOther, fmt.Sprintf("/bakes/%d?%s", id, query.Encode()))
+		return nil
+	}
+	added, err := s.store.AddEvents(c, id, []bake.Event{e})
+	if err != nil {
+		if errors.Is(err, store.ErrFull) {
+			s.fail(c, http.StatusConflict, problem{Title: "This bake holds all it can", Do: "Finish it, and begin another."})
+			return nil
+		}
+		return err
+	}
+	if added > 0 && e.What == bake.Put {
+		_ = s.scale().Tare() // where there is none, it is typed
+	}
+	c.Redirect(http.StatusSeeOther, s.backTo(id, form))
+	return nil
+}
+
+// backTo is where a form of the counter leads back to.
+func (s *Server) backTo(id int64, form url.Values) string {
+	n, _ := strconv.Atoi(form.Get("bake"))
+	if to := form.Get("to"); to == "slip" {
+		return fmt.Sprintf("/bakes/%d?bake=%d&slip=1", id, n)
+	}
+	return bakeURL(id, n)
+}
+
+func (s *Server) dropBake(c *gin.Context, id int64, form url.Values) error {
+	gone := form.Get("what") == "drop"
+	name := ""
+	if gone {
+		b, err := s.store.Bake(c, id)
+		if err != nil {
+			return err
+		}
+		name = b.Name
+	}
+	if err := s.store.DropBake(c, id, gone); err != nil {
+		return err
+	}
+	to := bakeURL(id, 0)
+	if gone {
+		to = fmt.Sprintf("/bakes?gone=%d&name=%s", id, urlEscape(name))
+	}
+	c.Redirect(http.StatusSeeOther, to)
+	return nil
+}
+
+// longestAway is how long ago something may have happened that is told only now, by a device that was
+// without network.
+const longestAway = 24 * time.Hour
+
+// eventOf reads what happened from a form; fault says what would do where it cannot be used.
+func (s *Server) eventOf(t *sitting, form url.Values) (e bake.Event, fault string) {
+	number := func(name string) int { n, _ := strconv.Atoi(form.Get(name)); return n }
+	e = bake.Event{
+		ID: phrase.Clip(form.Get("id"), 64), At: s.counter.now(), Bake: number("bake"), What: bake.What(form.Get("what")), Task: number("task"),
+		Line: recipe.LineID(number("line")), Food: larder.ID(form.Get("food")), Key: phrase.Clip(form.Get("key"), 64), Text: phrase.Clip(form.Get("text"), 120),
+		Who: phrase.Clip(form.Get("who"), 40), Device: phrase.Clip(form.Get("device"), 40),
+	}
+	if e.ID == "" {
+		e.ID = newID()
+	}
+	if away, err := strconv.ParseFloat(form.Get("ago"), 64); err == nil && away > 0 { // seconds of the wall
+		ago := min(time.Duration(away*float64(time.Second)*s.counter.rate), longestAway)
+		if e.At = e.At.Add(-ago); e.At.Before(t.Begun) {
+			e.At = t.Begun
+		}
+	}
+	if !slices.Contains(bake.Whats, e.What) || e.Bake < 0 || e.Bake >= len(t.sheets) {
+		return e, "That is nothing that happens at the counter."
+	}
+	if e.What == bake.Seen {
+		n := slices.IndexFunc(looked, func(l lookedFor) bool { return l.code == e.Text })
+		if n < 0 {
+			return e, "Say what you see."
+		}
+		e.Text = string(looked[n].look)
+	}
+	e.Value, fault = s.valueOf(e, form.Get("value"))
+	if fault != "" {
+		return e, fault
+	}
+	if typed := form.Get("foodname"); e.Food == "" && typed != "" {
+		m, ok := s.kit.Larder.Find(typed, nil)
+		if !ok {
+			return e, fmt.Sprintf("“%s” is not in the larder: try another word for it.", phrase.Clip(typed, 30))
+		}
+		e.Food = m.ID
+	}
+	if e.What == bake.Slip && e.Line == 0 && e.Food == "" {
+		return e, "Say which line it was, or what got in."
+	}
+	return e, ""
+}
+
+// The most that is typed at a counter: g, minutes of a timer, times a batch.
+const mostGrams, mostTimer, mostTimes = 20000.0, 24 * 60.0, 4.0
+
+// valueOf reads the figure of an event.
+func (s *Server) valueOf(e bake.Event, typed string) (float64, string) {
+	typed = strings.TrimSpace(typed)
+	clipped := phrase.Clip(typed, 20)
+	switch e.What {
+	case bake.Probe:
+		core, ok := measure.ParseTemperature(typed, s.kit.Kitchen.Fahrenheit)
+		if !ok || core < 0 || core > 120 {
+			return 0, fmt.Sprintf("“%s” is not how warm the middle is: try %s.", clipped, s.kit.Kitchen.Temperature(85))
+		}
+		return float64(core), ""
+	case bake.Put, bake.Weighs, bake.Spoon, bake.WeighedOut:
+		g, err := measure.ParseDecimal(typed, "g")
+		if err != nil || !(g >= 0 && g <= mostGrams) {
+			return 0, fmt.Sprintf("“%s” cannot be weighed: try a number of grams such as 212.", clipped)
+		}
+		return g, ""
+	case bake.TimerSet, bake.TimerMore:
+		m, err := measure.ParseDecimal(typed, "min", "minutes")
+		if err != nil || !(m > 0 && m <= mostTimer) {
+			return 0, fmt.Sprintf("“%s” are no minutes: try 10.", clipped)
+		}
+		return m, ""
+	case bake.Scale:
+		k, err := measure.ParseDecimal(typed, "×", "x")
+		if err != nil || !(k > 0.2 && k <= mostTimes) {
+			return 0, fmt.Sprintf("“%s” is no size of batch: try 1.1.", clipped)
+		}
+		return k, ""
+	case bake.Slip:
+		if g, err := measure.ParseDecimal(typed, "g"); err == nil && g >= 0 && g <= mostGrams {
+			return g, ""
+		}
+	}
+	return 0, ""
+}
+
+func newID() string { return strings.ToLower(rand.Text()) }
+
+// scale and probe are the household's devices, nil where it has none.
+func (s *Server) scale() *device.Link { return s.counter.hub.At(device.Scale, s.home.Devices.Scale) }
+func (s *Server) probe() *device.Link { return s.counter.hub.At(device.Probe, s.home.Devices.Probe) }
+
+// inOven is what is in the oven, told of all that was seen; nil where no time is foretold for it.
+func (s *Server) inOven(c *gin.Context, t *sitting, n int) (is, fresh *doneness.Bake, err error) {
+	key := fmt.Sprintf("%d %d", t.ID, n)
+	fresh, ok := s.counter.curves.Get(key)
+	if !ok {
+		if fresh, err = t.Of[n].Result.InOven(c); errors.Is(err, adapt.ErrNoBake) {
+			return nil, nil, nil
+		} else if err != nil {
+			return nil, nil, err
+		}
+		s.counter.curves.Add(key, fresh)
+	}
+	is = fresh.Copy()
+	p := t.state.Strips[n]
+	for _, x := range p.Sights {
+		if m := x.At.Sub(p.WentIn).Minutes(); x.Look == "" {
+			is.Probe(m, x.Core)
+		} else {
+			is.Look(m, doneness.Look(x.Look))
+		}
+	}
+	return is, fresh, nil
+}
+
+// saveDevices keeps where the scale and the probe are.
+func (s *Server) saveDevices(c *gin.Context) error {
+	form, err := postForm(c)
+	if err != nil {
+		return err
+	}
+	d := store.Devices{Scale: strings.TrimSpace(form.Get("scale")), Probe: strings.TrimSpace(form.Get("probe"))}
+	t := ovensTyped{of: "devices", form: form, faults: map[string]string{}}
+	for name, address := range map[string]string{"scale": d.Scale, "probe": d.Probe} {
+		if fault := device.Check(address); fault != "" {
+			t.faults[name] = fault
+		}
+	}
+	if len(t.faults) > 0 {
+		return s.ovensBad(c, t)
+	}
+	if err := s.store.ChangeHousehold(c, store.AnyRev, func(h *store.Household) { h.Devices = d }); err != nil {
+		return err
+	}
+	c.Redirect(http.StatusSeeOther, "/ovens?saved="+urlEscape("Where scale and probe are")+"#devices-h")
+	return nil
+}
+
+// asJSON writes a value for a script.
+func asJSON(v any) string {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return "{}"
+	}
+	return string(b)
+}

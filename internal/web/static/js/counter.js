@@ -1,0 +1,218 @@
+// The counter: what is told goes to the server and comes back worked out; scale, probe and what others tell
+// arrive by a stream. Without network what is told waits here, with how long ago it was.
+import { announce } from "./page.js";
+
+const root = document.getElementById("counter"), id = root.dataset.id, strip = root.dataset.strip;
+const rate = Number(root.dataset.rate), here = "/bakes/" + id, waiting = "bake-waits-" + id;
+let swappedAt = performance.now(), seq = -1, spoken = "";
+
+const $ = (name) => document.getElementById(name);
+const store = {
+  get(key) { try { return localStorage.getItem(key); } catch { return null; } },
+  set(key, value) { try { localStorage.setItem(key, value); } catch { /* not kept: it lasts as long as the page */ } },
+};
+
+// What a person wants of the screen, kept on this device.
+const wants = {};
+for (const name of ["light", "sound", "speak", "notify", "auto"]) {
+  const box = $("c-" + name), kept = store.get("counter-" + name);
+  if (kept !== null) box.checked = kept === "1";
+  const set = () => {
+    wants[name] = box.checked;
+    root.classList.toggle("light", wants.light === true);
+  };
+  set();
+  box.addEventListener("change", () => {
+    set();
+    store.set("counter-" + name, box.checked ? "1" : "0");
+    if (name === "notify" && box.checked && "Notification" in window) Notification.requestPermission();
+    if (name === "auto") listen();
+    if (name === "speak") say(true);
+  });
+}
+
+// queue is what could not be told yet.
+const queue = () => JSON.parse(store.get(waiting) || "[]");
+function sign() {
+  const list = queue();
+  let p = $("c-queue");
+  if (list.length === 0) { p?.remove(); return; }
+  if (!p) {
+    p = document.createElement("p");
+    p.id = "c-queue";
+    p.className = "counter-queue";
+    p.setAttribute("role", "status");
+    root.before(p);
+  }
+  p.textContent = `No network: ${list.length} told here wait${list.length === 1 ? "s" : ""}, and will be sent as soon as there is one.`;
+}
+async function post(fields) {
+  const res = await fetch(here, { method: "POST", body: new URLSearchParams(fields), headers: { "X-Fragment": "1" } });
+  if (!res.ok && res.status !== 422) throw new Error(res.status);
+  return res;
+}
+async function flush() {
+  const list = queue();
+  while (list.length > 0) {
+    const { fields, at } = list[0];
+    try {
+      await post([...fields, ["ago", String((Date.now() - at) / 1000)]]);
+    } catch {
+      break;
+    }
+    list.shift();
+    store.set(waiting, JSON.stringify(list));
+  }
+  sign();
+  return list.length === 0;
+}
+
+async function tell(fields) {
+  try {
+    if (queue().length > 0 && !(await flush())) throw new Error("still away");
+    const res = await post(fields);
+    swap(await res.text());
+    history.replaceState(null, "", res.url);
+  } catch {
+    store.set(waiting, JSON.stringify([...queue(), { fields, at: Date.now() }]));
+    sign();
+  }
+}
+
+// swap puts the page as it now is in its place; the focus stays where it was.
+function swap(html) {
+  const was = document.activeElement, key = was?.id || (was?.hasAttribute?.("data-main") ? "main" : ""), typed = was?.value;
+  root.innerHTML = html;
+  swappedAt = performance.now();
+  seq = Number(root.querySelector(".c-where")?.dataset.seq ?? seq);
+  const to = key === "main" ? root.querySelector("[data-main]") : key ? $(key) : null;
+  to?.focus({ preventScroll: true });
+  if (to?.matches?.("input[inputmode]") && typed !== undefined) to.value = typed;
+  const task = root.querySelector(".c-task")?.textContent ?? "", told = root.querySelector(".c-tell")?.textContent.trim() ?? "";
+  announce((task + " " + told).replace(/\s+/g, " ").trim());
+  say(false);
+  tick();
+}
+async function reload() {
+  if (root.querySelector("input:focus")?.value) return; // somebody types
+  try {
+    const res = await fetch(location.href, { headers: { "X-Fragment": "1" } });
+    if (res.ok) swap(await res.text());
+  } catch { /* the stream calls again */ }
+}
+
+root.addEventListener("submit", (e) => {
+  e.preventDefault();
+  const data = new FormData(e.target, e.submitter);
+  tell([...data.entries()]);
+});
+root.addEventListener("click", async (e) => {
+  const a = e.target.closest("a");
+  if (!a || e.metaKey || e.ctrlKey || a.closest(".c-tabs")) return;
+  e.preventDefault();
+  history.pushState(null, "", a.href);
+  await reload();
+});
+addEventListener("popstate", reload);
+
+// Keys: space for the great button, the arrows for the tasks beside.
+addEventListener("keydown", (e) => {
+  if (e.target.closest("input, select, textarea, summary, button, a") && e.key !== "ArrowLeft" && e.key !== "ArrowRight") return;
+  if (e.target.closest("input, select, textarea") || e.altKey || e.ctrlKey || e.metaKey) return;
+  const to = e.key === " " ? root.querySelector("[data-main]") : root.querySelector(`[data-key="${e.key}"]`);
+  if (!to) return;
+  e.preventDefault();
+  to.click();
+});
+
+// say reads the task aloud.
+function say(again) {
+  const words = root.querySelector("[data-say]")?.dataset.say ?? "";
+  if (!wants.speak || !("speechSynthesis" in window) || words === "" || (words === spoken && !again)) return;
+  spoken = words;
+  speechSynthesis.cancel();
+  speechSynthesis.speak(new SpeechSynthesisUtterance(words));
+}
+
+// Timers run on here between two answers of the server, which alone knows when they end.
+const rung = new Set();
+function ring(name) {
+  announce(name + " is over.", true);
+  if (wants.sound) {
+    const audio = new AudioContext();
+    for (let n = 0; n < 4; n++) {
+      const tone = audio.createOscillator(), loud = audio.createGain();
+      tone.frequency.value = n % 2 ? 660 : 880;
+      loud.gain.value = 0.25;
+      tone.connect(loud).connect(audio.destination);
+      tone.start(audio.currentTime + n * 0.35);
+      tone.stop(audio.currentTime + n * 0.35 + 0.25);
+    }
+  }
+  if (wants.notify && "Notification" in window && Notification.permission === "granted") new Notification("Kollaris", { body: name + " is over." });
+}
+function clock(left) {
+  const s = Math.ceil(left), two = (n) => String(n).padStart(2, "0");
+  return s >= 3600 ? `${Math.floor(s / 3600)}:${two(Math.floor(s / 60) % 60)}:${two(s % 60)}` : `${Math.floor(s / 60)}:${two(s % 60)}`;
+}
+function tick() {
+  const passed = (performance.now() - swappedAt) / 1000 * rate;
+  for (const b of root.querySelectorAll("[data-left]")) {
+    const left = Number(b.dataset.left) - ("paused" in b.dataset ? 0 : passed), row = b.closest(".c-timer"), name = row.dataset.name;
+    if (left > 0) {
+      b.textContent = clock(left);
+      rung.delete(name);
+    } else if (!row.classList.contains("rang")) {
+      row.classList.add("rang");
+      b.textContent = "rings";
+    }
+    if (left <= 0 && left > -60 && !rung.has(name)) {
+      rung.add(name);
+      ring(name);
+    }
+  }
+}
+setInterval(tick, 500);
+setInterval(reload, Math.max(2000, 30000 / rate));
+
+// The stream.
+let stream;
+function listen() {
+  stream?.close();
+  const auto = wants.auto && "scale" in root.dataset ? "&auto=1" : "";
+  stream = new EventSource(`${here}/live?bake=${strip}${auto}`);
+  stream.addEventListener("told", (e) => { if (Number(e.data) !== seq) reload(); });
+  stream.addEventListener("devices", (e) => heard(JSON.parse(e.data)));
+  stream.addEventListener("open", flush);
+}
+function heard(state) {
+  const at = $("c-devices");
+  if (at) at.replaceChildren(...[state.scale, state.probe].filter(Boolean).map((words) => Object.assign(document.createElement("span"), { textContent: words })));
+  const weigh = state.weigh, big = $("c-big"), fill = $("c-fill");
+  if (!weigh || !big || !fill) return;
+  big.textContent = weigh.grams;
+  fill.setAttribute("width", weigh.fill);
+  $("c-say").textContent = weigh.say;
+  const over = $("c-over");
+  if (over) over.hidden = !weigh.over;
+  if (weigh.factor) $("c-factor").value = weigh.factor;
+  $("c-value").value = weigh.value;
+}
+
+// The screen stays awake where it can.
+async function awake() {
+  try { await navigator.wakeLock?.request("screen"); } catch { /* it may sleep: timers are the server's */ }
+}
+document.addEventListener("visibilitychange", () => {
+  if (document.visibilityState !== "visible") return;
+  awake();
+  reload();
+});
+awake();
+seq = Number(root.querySelector(".c-where").dataset.seq);
+sign();
+listen();
+tick();
+say(true);
+addEventListener("online", flush);
+setInterval(() => { if (queue().length > 0) flush(); }, 5000);
