@@ -34,7 +34,7 @@ func serveCommand() *cobra.Command {
 				}
 				db = filepath.Join(dir, "kollaris.db")
 			}
-			return run(c.Context(), addr, db, nil)
+			return run(c.Context(), addr, db, running{})
 		},
 	}
 	c.Flags().StringVar(&addr, "addr", "127.0.0.1:8080", "address to listen at, on this machine alone")
@@ -44,6 +44,7 @@ func serveCommand() *cobra.Command {
 
 func demoCommand() *cobra.Command {
 	var addr string
+	var speed float64
 	c := &cobra.Command{
 		Use: "demo", Short: "Run the application with the boathouse breakfast in a scratch database", Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
@@ -52,9 +53,13 @@ func demoCommand() *cobra.Command {
 				return err
 			}
 			defer os.RemoveAll(dir)
-			return run(c.Context(), addr, filepath.Join(dir, "demo.db"), demo.Fill)
+			if !(speed >= 1 && speed <= mostSpeed) {
+				return unusable("--speed is 1 to %d times", mostSpeed)
+			}
+			return run(c.Context(), addr, filepath.Join(dir, "demo.db"), running{demo.Fill, true, speed})
 		},
 	}
+	c.Flags().Float64Var(&speed, "speed", 1, "how many times as fast the counter's clock and the loaf in the oven run")
 	c.Flags().StringVar(&addr, "addr", "127.0.0.1:8080", "address to listen at, on this machine alone")
 	return c
 }
@@ -94,9 +99,16 @@ func loopback(ctx context.Context, addr string) error {
 	return nil
 }
 
+// running is how the program runs beside its address and file.
+type running struct {
+	fill  func(context.Context, *store.Store) error // nil for none
+	stand bool                                      // with stand-ins for scale and probe
+	speed float64                                   // of the counter's clock; 0 is 1
+}
+
 // run serves until it is interrupted. The port is taken before the database is
 // touched, so that a second start changes nothing.
-func run(ctx context.Context, addr, db string, fill func(context.Context, *store.Store) error) error {
+func run(ctx context.Context, addr, db string, how running) error {
 	ctx, stop := signal.NotifyContext(ctx, os.Interrupt, syscall.SIGTERM)
 	defer stop()
 	if err := loopback(ctx, addr); err != nil {
@@ -116,14 +128,23 @@ func run(ctx context.Context, addr, db string, fill func(context.Context, *store
 	}
 	defer st.Close()
 	st.Engine, st.Data = version, larder.Stamp()
-	if fill != nil {
-		if err := fill(ctx, st); err != nil {
+	if how.fill != nil {
+		if err := how.fill(ctx, st); err != nil {
 			return fmt.Errorf("demo data: %w", err)
+		}
+	}
+	if how.stand {
+		if err := standBeside(ctx, st, how.speed); err != nil {
+			return fmt.Errorf("stand-ins: %w", err)
 		}
 	}
 	h, err := web.New(st)
 	if err != nil {
 		return err
+	}
+	defer h.Close()
+	if how.speed > 1 {
+		h.Hasten(how.speed)
 	}
 	srv := &http.Server{
 		Handler: h, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second,
@@ -138,6 +159,7 @@ func run(ctx context.Context, addr, db string, fill func(context.Context, *store
 	case <-ctx.Done():
 	}
 	slog.Info("stopping")
+	h.Close() // the streams end, so that nothing waits for them
 	grace, cancel := context.WithTimeout(context.Background(), 5*time.Second)
 	defer cancel()
 	if err := srv.Shutdown(grace); err != nil {

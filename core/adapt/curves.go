@@ -44,6 +44,33 @@ func (res *Result) InOven(ctx context.Context) (*doneness.Bake, error) {
 	return doneness.New(curves, p, float64(res.Bake.Done)), nil
 }
 
+// Truth is a predicted bake as it may really go, for trials: it takes m times as long as foretold, in an oven
+// that is so far off, K. At gives the middle and the air after some minutes, °C; done when it is.
+func (res *Result) Truth(ctx context.Context, m, offset float64) (at func(minutes float64) (core, air float64), done float64, err error) {
+	if res.Bake == nil || res.Bakes == nil {
+		return nil, 0, ErrNoBake
+	}
+	b := res.Bakes.Yours
+	b.Learned = oven.Learned{Offset: offset}
+	s, err := oven.Simulate(ctx, res.Bakes.Written, b)
+	if err != nil {
+		return nil, 0, err
+	}
+	c := curveOf(s, offset, m)
+	return func(minutes float64) (core, air float64) {
+		return c.At(minutes), s.At(math.Min(minutes/m, s.Minutes)).Air
+	}, c.Done, nil
+}
+
+// curveOf is the middle of a simulated bake at a pace.
+func curveOf(s *oven.Simulation, offset, pace float64) doneness.Curve {
+	c := doneness.Curve{Offset: offset, Step: pace, Done: pace * s.Minutes}
+	for m := 0.0; m <= s.Minutes; m++ {
+		c.Core = append(c.Core, s.At(m).Centre)
+	}
+	return c
+}
+
 // curve is the middle of the bake in an oven that is so far off, with the recipe's own pace.
 func (res *Result) curve(ctx context.Context, offset float64) (doneness.Curve, error) {
 	b := res.Bakes.Yours
@@ -56,9 +83,5 @@ func (res *Result) curve(ctx context.Context, offset float64) (doneness.Curve, e
 	if err != nil {
 		return doneness.Curve{}, err
 	}
-	c := doneness.Curve{Offset: offset, Step: pace, Done: pace * s.Minutes}
-	for m := 0.0; m <= s.Minutes; m++ {
-		c.Core = append(c.Core, s.At(m).Centre)
-	}
-	return c, nil
+	return curveOf(s, offset, pace), nil
 }

@@ -251,6 +251,46 @@ func (s Sheet) Working(l *larder.Larder) (task int, minutes float64, why string)
 	return meets, minutes, why
 }
 
+// Together is the first task at which flour and liquid of the batter are together, so that it stands in some way;
+// -1 where there are not both.
+func (s Sheet) Together(l *larder.Larder) int {
+	flour, wet := -1, -1
+	made := map[string]bool{} // what an earlier task made that is wet
+	for n, t := range s.Tasks {
+		for _, takes := range t.Takes {
+			if made[takes] {
+				wet = n
+			}
+		}
+		for _, u := range t.Uses {
+			line := s.Recipe.Line(u.Line)
+			if line == nil || line.Topping() {
+				continue
+			}
+			switch i := l.Get(line.Ingredient); {
+			case i == nil:
+			case i.IsBase():
+				flour = n
+			case formula.AtBowl(i) == "liquid", i.Family == larder.FamilyEgg:
+				wet = n
+				made[t.Makes] = t.Makes != ""
+			}
+		}
+	}
+	if flour < 0 || wet < 0 {
+		return -1
+	}
+	from := max(flour, wet)
+	if flour != wet && len(s.Tasks[from].Takes) == 0 || flour < wet { // in bowls of their own till they are mixed
+		for n := from + 1; n < len(s.Tasks); n++ {
+			if t := s.Tasks[n]; (t.Verb == method.Mix || t.Verb == method.Fold) && len(t.Uses) == 0 {
+				return n
+			}
+		}
+	}
+	return from
+}
+
 // ReadyFor is what must be so before a task, and whether it is: the oven hot and the tin lined before
 // what may not stand is begun; what an earlier task made, taken up.
 func (p *Strip) ReadyFor(sheet Sheet, bake, task int, timers []Timer, now time.Time, l *larder.Larder) []Ready {

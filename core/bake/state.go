@@ -135,6 +135,7 @@ func (p *Strip) take(e Event, sheet Sheet, timers map[string]*Timer) {
 		p.Done[e.Task] = e.At
 		p.rest(e.Task, sheet)
 		p.wait(e, sheet, timers)
+		takenUp(e, sheet, timers)
 	case Put:
 		if !task || !line {
 			return
@@ -166,6 +167,7 @@ func (p *Strip) take(e Event, sheet Sheet, timers map[string]*Timer) {
 	case WentIn:
 		if task {
 			p.WentIn, p.Baking, p.Out = e.At, e.Task, time.Time{}
+			takenUp(e, sheet, timers)
 		}
 	case Seen:
 		p.Sights = append(p.Sights, Sight{At: e.At, Look: e.Text})
@@ -243,6 +245,16 @@ func (p *Strip) wait(e Event, sheet Sheet, timers map[string]*Timer) {
 	}
 	key := TimerKey(e.Bake, e.Task)
 	timers[key] = &Timer{Key: key, Bake: e.Bake, Name: timerName(t), From: e.At, Ends: e.At.Add(time.Duration(minutes * float64(time.Minute)))}
+}
+
+// takenUp ends the timers of what a task takes: of what was made for it, of the oven that was heated.
+func takenUp(e Event, sheet Sheet, timers map[string]*Timer) {
+	for n, t := range sheet.Tasks[:e.Task] {
+		taken := t.Makes != "" && slices.Contains(sheet.Tasks[e.Task].Takes, t.Makes) || e.What == WentIn && t.Verb == method.Heat
+		if x := timers[TimerKey(e.Bake, n)]; taken && x != nil {
+			x.Gone = true
+		}
+	}
 }
 
 // timerName is what a wait is called while it runs.

@@ -21,8 +21,8 @@ type Curve struct {
 	Done   float64   // minutes when it is done
 }
 
-// at is the middle's temperature after some minutes; past its end it creeps on a little.
-func (c Curve) at(minutes float64) float64 {
+// At is the middle's temperature after some minutes; past its end it creeps on a little.
+func (c Curve) At(minutes float64) float64 {
 	k := minutes / c.Step
 	n := int(k)
 	switch {
@@ -154,7 +154,7 @@ func (b *Bake) Probe(minutes, core float64) {
 		b.odd = 0
 	}
 	b.see(func(c Curve, m float64) float64 {
-		d := core - c.at(minutes/m)
+		d := core - c.At(minutes/m)
 		return (1-badShare)*math.Exp(-d*d/(2*probeSD*probeSD))/probeSD + badShare*math.Exp(-d*d/(2*badSD*badSD))/badSD
 	})
 }
@@ -236,7 +236,7 @@ func (b *Bake) Look(minutes float64, l Look) {
 	if minutes < 0 {
 		return
 	}
-	b.see(func(c Curve, m float64) float64 { return l.chance(c.at(minutes/m)-b.target, minutes/(m*c.Done)) })
+	b.see(func(c Curve, m float64) float64 { return l.chance(c.At(minutes/m)-b.target, minutes/(m*c.Done)) })
 }
 
 // Core is the middle's temperature that is expected after some minutes.
@@ -244,7 +244,7 @@ func (b *Bake) Core(minutes float64) float64 {
 	sum := 0.0
 	for k, c := range b.curves {
 		for n, m := range b.m {
-			sum += b.weight[k][n] * c.at(minutes/m)
+			sum += b.weight[k][n] * c.At(minutes/m)
 		}
 	}
 	return sum
@@ -254,7 +254,7 @@ func (b *Bake) coreSD(minutes float64) float64 {
 	mean, sum := b.Core(minutes), 0.0
 	for k, c := range b.curves {
 		for n, m := range b.m {
-			d := c.at(minutes/m) - mean
+			d := c.At(minutes/m) - mean
 			sum += b.weight[k][n] * d * d
 		}
 	}

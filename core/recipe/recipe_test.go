@@ -32,3 +32,13 @@ func TestACopySharesNothing(t *testing.T) {
 		assert.Equal(t, k.ID == recipe.LeanBread || k.ID == recipe.RichBread, k.ID.Yeasted(), k.ID)
 	}
 }
+
+// What is extra is no part of the amount: the amount itself is mixed in.
+func TestWhatIsExtraMakesNoTopping(t *testing.T) {
+	for note, topping := range map[string]bool{
+		"plus extra for brushing": false, "plus a little more for dusting": false, "and some extra to glaze": false, "for brushing": true,
+		"to serve": true, "melted, for greasing, plus extra for the tin": true, "plus more to serve": false, "beaten, to glaze": true, "+ extra for rolling in": false,
+	} {
+		assert.Equal(t, topping, recipe.Line{Note: note}.Topping(), note)
+	}
+}

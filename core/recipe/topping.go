@@ -20,7 +20,12 @@ func IsCrust(section string) bool { return crusts.MatchString(section) }
 
 // Topping reports whether the line is eaten beside the batter or spread on it
 // rather than mixed in: of an icing's section, or "to glaze".
-func (l Line) Topping() bool { return IsTopping(l.Section) || onTop.MatchString(l.Note) }
+// What is extra, for brushing or dusting, is no part of the amount, which is mixed in.
+func (l Line) Topping() bool {
+	return IsTopping(l.Section) || onTop.MatchString(extra.ReplaceAllString(l.Note, ""))
+}
+
+var extra = regexp.MustCompile(`(?i)(?:\b(?:plus|and|with)\b|\+|&)?\s*(?:a (?:little|bit|splash) |some |a bit )?\b(?:extra|more|another)\b.*`)
 
 // Batter returns the lines that go into the tin: neither topping nor to serve.
 func (r *Recipe) Batter() []Line {

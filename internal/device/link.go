@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"math"
 	"net"
 	"strconv"
 	"strings"
@@ -208,6 +209,9 @@ func (l *Link) Words() string {
 // round writes grams to a tenth below ten, else whole.
 func round(x float64) string {
 	if x > -10 && x < 10 {
+		if x = math.Round(x*10) / 10; x == 0 {
+			x = 0 // and no sign
+		}
 		return fmt.Sprintf("%.1f", x)
 	}
 	return fmt.Sprintf("%.0f", x)

@@ -39,7 +39,7 @@ func (s *Server) counterOf(c *gin.Context, t *sitting, query url.Values) (*count
 	current := 0
 	if show >= 0 {
 		v.Task = s.taskOf(t, n, show, v.Told.Open)
-		v.Stand = s.standOf(t, n, sheet.Tasks[show])
+		v.Stand = s.standOf(t, n, show)
 		if v.Task.Weigh != nil {
 			current = v.Task.Weigh.Line
 		}
@@ -100,7 +100,7 @@ func (v *counterView) steps(t *sitting, n, show int) {
 	}
 	for k, task := range p.After(sheet, min(show, len(sheet.Tasks)-1), 2) {
 		x := sheet.Tasks[task]
-		row := afterRow{Lead: []string{"Next", "Then"}[k], Text: x.Text, URL: to(task)}
+		row := afterRow{Lead: []string{"Next", "Then"}[k], Text: phrase.Clip(x.Text, 84), URL: to(task)}
 		switch {
 		case x.AtOnce:
 			row.Right = "at once"

@@ -98,6 +98,7 @@ type taskCard struct {
 	What     string // the event of it
 	Done     string // since when it is done, "" while it is not
 	Say      string // read aloud
+	Long     bool   // so that it is set smaller
 }
 
 // weighCard is the line that is weighed.
@@ -195,13 +196,11 @@ const (
 	bandTo   = 0.9
 )
 
+// longTask is how many letters of a task fill a line and a half of the counter.
+const longTask = 64
+
 // gramWords writes grams as they are weighed.
-func gramWords(x float64) string {
-	if x < 10 && math.Abs(x-math.Round(x)) > 0.04 {
-		return fmt.Sprintf("%.1f g", x)
-	}
-	return fmt.Sprintf("%.0f g", x)
-}
+func gramWords(x float64) string { return measure.Grams(x).String() }
 
 // taskOf fills the card of a task.
 func (s *Server) taskOf(t *sitting, n, task int, open map[recipe.LineID]float64) *taskCard {
@@ -228,7 +227,7 @@ func (s *Server) taskOf(t *sitting, n, task int, open map[recipe.LineID]float64)
 			v.Act, v.What = "It is in the oven", string(bake.WentIn)
 		}
 	}
-	v.Say = x.Text
+	v.Say, v.Long = x.Text, len(x.Text) > longTask
 	now := true
 	for _, w := range p.Weighings(sheet, task, s.kit.Larder, s.kit.Kitchen, open) {
 		if w.Target <= 0 {
@@ -381,14 +380,12 @@ func (s *Server) bowlOf(t *sitting, n int, open map[recipe.LineID]float64, curre
 	return v
 }
 
-// standOf are the pictures of how it should stand; nil where the task makes nothing that stands.
-func (s *Server) standOf(t *sitting, n int, task method.Task) *standView {
-	switch task.Verb {
-	case method.Mix, method.Beat, method.Fold, method.Knead, method.Cream, method.Fill, method.Shape:
-	default:
+// standOf are the pictures of how it should stand; nil before all that makes it is together.
+func (s *Server) standOf(t *sitting, n, task int) *standView {
+	p, sheet := &t.state.Strips[n], t.sheets[n]
+	if from := sheet.Together(s.kit.Larder); from < 0 || task < from || !p.WentIn.IsZero() {
 		return nil
 	}
-	p, sheet := &t.state.Strips[n], t.sheets[n]
 	want := bake.ConsistencyOf(sheet.Recipe, s.kit.Larder)
 	v := &standView{Dough: want.Dough}
 	for _, x := range want.Row() {

@@ -143,6 +143,7 @@ func (s *Server) showKept(c *gin.Context) error {
 		v.pinned(query["pin"])
 		v.baking(t.made, t.now)
 		v.Shop, v.Calendar = at+"/shop", at+"/plan.ics"
+		v.Bake = "/bakes/new?" + url.Values{"b": query["b"], "plan": {strconv.FormatInt(p.ID, 10)}}.Encode()
 		if p.Calendar != "" {
 			v.Kept.Address = "http://" + c.Request.Host + at + "/calendar.ics?word=" + p.Calendar
 		}

@@ -52,7 +52,7 @@ type coreChart struct {
 
 // The chart's own figures, px and °C.
 const (
-	chartWide, chartHigh = 380, 200
+	chartWide, chartHigh = 640, 210
 	chartCold            = 15.0
 )
 

@@ -184,6 +184,7 @@ func (s *Server) showPlan(c *gin.Context, bakes []plannedBake, query url.Values)
 		}
 		v.planned(t.made, t.names, t.now, s.kit.Kitchen)
 		v.Shop = "/plans/shop?" + url.Values{"b": whole["b"]}.Encode()
+		v.Bake = "/bakes/new?" + url.Values{"b": whole["b"]}.Encode()
 		v.Calendar = v.Action + ".ics?" + query.Encode()
 		v.Keep = whole.Encode()
 		v.later(t.made, func(eat string) string {
