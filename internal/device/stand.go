@@ -104,6 +104,7 @@ const (
 // StandScale is a scale that is none: a bowl to pour into.
 type StandScale struct {
 	stand
+	Speed      float64 // seconds of its own in a second; 0 is 1
 	load, zero float64 // g on it, and when it was tared
 	shown      float64
 	drift      float64
@@ -150,6 +151,8 @@ func (s *StandScale) tick(now time.Time) []Reading {
 		passed = now.Sub(s.last).Seconds()
 	}
 	s.last = now
+	speed := math.Max(s.Speed, 1)
+	passed *= speed
 	s.drift += (s.rnd.Float64()*2 - 1) * scaleDrift * passed
 	s.shown += (s.load - s.shown) * (1 - math.Exp(-passed/settling))
 	if math.Abs(s.load-s.shown) > 0.5 {
@@ -159,7 +162,7 @@ func (s *StandScale) tick(now time.Time) []Reading {
 	switch {
 	case s.load > mostLoad:
 		r.Flag, r.Value = Overload, 0
-	case now.Sub(s.still).Seconds() >= stillFor:
+	case now.Sub(s.still).Seconds()*speed >= stillFor:
 		r.Flag = Steady
 	}
 	return []Reading{r}
