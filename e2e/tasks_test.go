@@ -261,6 +261,16 @@ func screens(v visit) []struct{ name, path string } {
 	require.NoError(v.t, err)
 	require.NotEmpty(v.t, kept)
 	breakfast := "/plans/" + itoa(kept[0].ID)
+	loaf := strings.TrimPrefix(pear, "/recipes/") + ":diet=dairy-free&diet=egg-free"
+	weighing, baking := v.begin(loaf, strings.TrimPrefix(v.id("Cheddar-and-chive scones"), "/recipes/")+":"), v.begin(loaf)
+	for n := range 4 {
+		v.tell(weighing, "what", "done", "task", itoa(int64(n)))
+	}
+	for n := range 8 {
+		v.tell(baking, "what", "done", "task", itoa(int64(n)))
+	}
+	v.tell(baking, "what", "went-in", "task", "8")
+	v.tell(baking, "what", "probe", "value", "24")
 	return []struct{ name, path string }{
 		{"shelf", "/"},
 		{"new", "/new"},
@@ -288,6 +298,12 @@ func screens(v visit) []struct{ name, path string } {
 		{"breakfast-shop", breakfast + "/shop"},
 		{"ahead", "/ahead?b=" + strings.TrimPrefix(pear, "/recipes/") + ":diet%3Degg-free"},
 		{"inoven", "/oven?b=" + strings.TrimPrefix(pear, "/recipes/") + ":diet%3Degg-free&in=2026-11-21T08:00&s=38:wet&s=39:pale&s=48:c88"},
+		{"counter", weighing},
+		{"counter-bowl", baking + "?task=6"},
+		{"counter-oven", baking},
+		{"counter-slip", weighing + "?slip=1"},
+		{"bakes", "/bakes"},
+		{"bake-begin", "/bakes/new?b=" + url.QueryEscape(loaf)},
 		{"soak", "/soak?fruit=250&in=reduced&liquid=400&sugars=11"},
 		{"ovens", "/ovens"},
 		{"version", version},
@@ -367,7 +383,7 @@ func TestScreenshots(t *testing.T) {
 		v.shoot(name)
 	}
 	for _, s := range screens(v) {
-		if !slices.Contains([]string{"missing", "new", "kept-read", "own", "compare", "sources", "version", "sweeten-bad", "tablecard", "settings", "heat", "heat-bad", "adapt-recipe", "ingredient", "plan", "plan-late", "shop", "plans", "breakfast-shop", "ahead", "soak", "inoven"}, s.name) {
+		if !slices.Contains([]string{"missing", "new", "kept-read", "own", "compare", "sources", "version", "sweeten-bad", "tablecard", "settings", "heat", "heat-bad", "adapt-recipe", "ingredient", "plan", "plan-late", "shop", "plans", "breakfast-shop", "ahead", "soak", "inoven", "counter-bowl", "counter-slip", "bakes", "bake-begin"}, s.name) {
 			shoot(s.name, s.path, 1280, 800)
 		}
 	}

@@ -253,10 +253,10 @@ func TestWhereItBeginsToWork(t *testing.T) {
 		minutes float64
 		diets   []diet.ID
 	}{
-		{"1-pear-cardamom-loaf.txt", method.Mix, 5, nil},                                   // wet into dry
-		{"2-carrot-hazelnut-ring.txt", method.Fold, 5, nil},                                // the flour into the rest
-		{"8-almond-orange-cake.txt", method.Foam, 5, nil},                                  // a foam
-		{"4-rye-honey-rolls.txt", "", 0, nil},                                              // yeast has time
+		{"1-pear-cardamom-loaf.txt", method.Mix, 5, nil},                                     // wet into dry
+		{"2-carrot-hazelnut-ring.txt", method.Fold, 5, nil},                                  // the flour into the rest
+		{"8-almond-orange-cake.txt", method.Foam, 5, nil},                                    // a foam
+		{"4-rye-honey-rolls.txt", "", 0, nil},                                                // yeast has time
 		{"1-pear-cardamom-loaf.txt", method.Mix, 5, []diet.ID{diet.EggFree, diet.DairyFree}}, // the same with soured drink
 	} {
 		s := sheetOf(t, c.file, c.diets...)

@@ -175,7 +175,6 @@ type StandProbe struct {
 	Speed float64                                    // minutes of a bake in a minute
 	in    time.Time
 	air   bool // it slipped out
-	oven  float64
 }
 
 // probeNoise is how far a reading lies from the truth. Source: from memory, household probes.

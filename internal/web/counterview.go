@@ -507,8 +507,12 @@ func (s *Server) overOf(t *sitting, n int) *overRow {
 		if e.Bake != n {
 			continue
 		}
-		if e.What != bake.Put {
+		switch e.What {
+		case bake.Put:
+		case bake.Scale, bake.Done, bake.WentIn:
 			return nil
+		default:
+			continue
 		}
 		for _, w := range p.Weighings(sheet, e.Task, s.kit.Larder, s.kit.Kitchen, nil) {
 			if w.Line.ID != e.Line || w.Whole {

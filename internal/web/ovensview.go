@@ -19,8 +19,8 @@ type ovensView struct {
 	New      ovenView // one more
 	NewTin   fields   // name, length, width, deep, count, water
 	Altitude field
-	Devices  fields // scale, probe
-	Now      []string // how they stand
+	Devices  fields     // scale, probe
+	Now      []string   // how they stand
 	Known    []knownTin // the catalogue
 	Saved    string
 	Undo     *termRow // what was put away

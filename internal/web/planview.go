@@ -39,7 +39,7 @@ type planView struct {
 	Rows, Done    []planRow
 	Calendar      string
 	Shop          string
-	Bake          string // to the counter
+	Bake          string    // to the counter
 	Keep          string    // what is kept, for one that is not yet
 	Kept          *keptView // nil for one that is not
 	Baking        []wayRow  // what is in an oven now: its words, and where its looks are noted
