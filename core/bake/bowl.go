@@ -81,6 +81,9 @@ func (p *Strip) Bowl(sheet Sheet, kit Kit) formula.Bowl {
 		if !settled {
 			continue
 		}
+		if back := p.keptBack(sheet, l, kit.Larder); g < l.Grams && g > l.Grams-back-2 {
+			g = l.Grams // the rest is kept back till it is seen how it stands
+		}
 		want, water := sheet.Expected(l.ID)
 		if want *= p.Times; water {
 			b.In[l.ID], b.Water[l.ID] = l.Grams, g-want
@@ -99,6 +102,31 @@ func (p *Strip) Bowl(sheet Sheet, kit Kit) formula.Bowl {
 		}
 	}
 	return b
+}
+
+// keptBack is how much of a line is kept back, g.
+func (p *Strip) keptBack(sheet Sheet, l recipe.Line, lib *larder.Larder) float64 {
+	i := lib.Get(l.Ingredient)
+	for _, t := range sheet.Tasks {
+		for _, u := range t.Uses {
+			if u.Line == l.ID && i != nil {
+				return holdBack(sheet, u, i, l.Grams, lib)
+			}
+		}
+	}
+	return 0
+}
+
+// Unlike is by how much a line that was corrected by the spoon ended above what was worked out, g; below
+// where negative. Lines that nobody corrected are left out.
+func (p *Strip) Unlike(sheet Sheet) map[recipe.LineID]float64 {
+	out := map[recipe.LineID]float64{}
+	for _, s := range p.Spoons {
+		if l := sheet.Recipe.Line(s.Line); l != nil {
+			out[s.Line] = p.In[s.Line] - p.Times*l.Grams
+		}
+	}
+	return out
 }
 
 // timesWhole scales a recipe; eggs stay whole ones.

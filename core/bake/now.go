@@ -40,7 +40,7 @@ func (p *Strip) After(sheet Sheet, task, most int) []int {
 type Weighing struct {
 	Line      recipe.Line
 	Food      *larder.Ingredient
-	Target    float64 // g
+	Target    float64 // g, less what is kept back
 	In        float64 // g of it that are in by this task
 	Is        bool    // it was put in
 	Tolerance float64 // g either way
@@ -100,6 +100,7 @@ func (p *Strip) Weighings(sheet Sheet, task int, l *larder.Larder, k measure.Kit
 				w.Tolerance = eggNear * w.Target
 			}
 			w.Back = holdBack(sheet, u, w.Food, w.Target, l)
+			w.Target -= w.Back
 		}
 		out = append(out, w)
 	}

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"context"
 	"crypto/rand"
 	"encoding/json"
 	"errors"
@@ -178,13 +179,21 @@ func (s *Server) lastTime(c *gin.Context, past []store.Bake, code string) (strin
 		if err != nil {
 			return "", err
 		}
-		added := map[string]float64{}
-		for _, x := range t.state.Strips[n].Spoons {
-			added[nameOf(t.sheets[n].Recipe, x.Line, x.Food, s.kit.Larder)] += x.Grams
-		}
+		sheet, p := t.sheets[n], &t.state.Strips[n]
+		added := p.Unlike(sheet)
 		var words []string
-		for _, name := range slices.Sorted(maps.Keys(added)) {
-			words = append(words, fmt.Sprintf("%s more %s", measure.Grams(added[name]), name))
+		for _, id := range slices.Sorted(maps.Keys(added)) {
+			switch g, name := added[id], sheet.Recipe.Line(id).Name; {
+			case g >= 1:
+				words = append(words, fmt.Sprintf("%s more %s", measure.Grams(g), name))
+			case g <= -1:
+				words = append(words, fmt.Sprintf("%s less %s", measure.Grams(-g), name))
+			}
+		}
+		for _, x := range p.Spoons {
+			if i := s.kit.Larder.Get(x.Food); i != nil && x.Line == 0 {
+				words = append(words, fmt.Sprintf("%s of %s beside", measure.Grams(x.Grams), i.Name))
+			}
 		}
 		if len(words) == 0 {
 			return "", nil
@@ -192,16 +201,6 @@ func (s *Server) lastTime(c *gin.Context, past []store.Bake, code string) (strin
 		return fmt.Sprintf("On %s it took %s than it says here.", b.Begun.Local().Format("2 January"), phrase.And(words)), nil
 	}
 	return "", nil
-}
-
-func nameOf(r *recipe.Recipe, line recipe.LineID, food larder.ID, l *larder.Larder) string {
-	if x := r.Line(line); x != nil {
-		return x.Name
-	}
-	if i := l.Get(food); i != nil {
-		return i.Name
-	}
-	return string(food)
 }
 
 // beginBake begins a bake of one or several.
@@ -451,7 +450,7 @@ func (s *Server) scale() *device.Link { return s.counter.hub.At(device.Scale, s.
 func (s *Server) probe() *device.Link { return s.counter.hub.At(device.Probe, s.home.Devices.Probe) }
 
 // inOven is what is in the oven, told of all that was seen; nil where no time is foretold for it.
-func (s *Server) inOven(c *gin.Context, t *sitting, n int) (is, fresh *doneness.Bake, err error) {
+func (s *Server) inOven(c context.Context, t *sitting, n int) (is, fresh *doneness.Bake, err error) {
 	key := fmt.Sprintf("%d %d", t.ID, n)
 	fresh, ok := s.counter.curves.Get(key)
 	if !ok {

@@ -47,7 +47,11 @@ func (s *Server) counterOf(c *gin.Context, t *sitting, query url.Values) (*count
 	v.steps(t, n, show)
 	v.Bowl = s.bowlOf(t, n, v.Told.Open, current)
 	v.Over = s.overOf(t, n)
-	v.Timers = timersOf(t.state, t.now)
+	ringing, err := s.ringing(c, t)
+	if err != nil {
+		return nil, err
+	}
+	v.Timers = append(ringing, timersOf(t.state, t.now)...)
 	v.Working, v.Late = s.workingOf(t, n)
 	v.Last = lastOf(t, n)
 	v.Finished = at < 0

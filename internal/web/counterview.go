@@ -175,6 +175,7 @@ type timerRow struct {
 	Seconds         int
 	Strip           int
 	Paused, Rang    bool
+	Fixed           bool // a look at the oven: it goes by what is seen, not by a button
 }
 
 type lastRow struct {
@@ -281,7 +282,7 @@ func (s *Server) weighOf(t *sitting, n int, w bake.Weighing) *weighCard {
 	near := math.Max(6, w.Tolerance/math.Max(w.Target, 1)*x*2)
 	v.NearX, v.NearW = f1(x-near/2), f1(near)
 	if w.Back > 0 {
-		v.Back = fmt.Sprintf("Keep %s of it back till you see how it stands.", gramWords(w.Back))
+		v.Back = fmt.Sprintf("%s of it are kept back till you see how it stands.", gramWords(w.Back))
 	}
 	want, water := t.sheets[n].Expected(w.Line.ID)
 	if w.Whole && t.state.Strips[n].Weighs[w.Line.ID] == 0 {
@@ -408,7 +409,10 @@ func timersOf(st bake.State, now time.Time) []timerRow {
 		if x.Gone || left < -longestRing {
 			continue
 		}
-		out = append(out, timerRow{x.Key, phrase.Capital(x.Name), clockLeft(left), int(math.Round(left.Seconds())), x.Bake, x.Paused, left <= 0 && !x.Paused})
+		out = append(out, timerRow{
+			Key: x.Key, Name: phrase.Capital(x.Name), Left: clockLeft(left), Seconds: int(math.Round(left.Seconds())), Strip: x.Bake, Paused: x.Paused,
+			Rang: left <= 0 && !x.Paused,
+		})
 	}
 	return out
 }

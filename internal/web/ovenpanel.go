@@ -1,6 +1,7 @@
 package web
 
 import (
+	"context"
 	"fmt"
 	"math"
 	"strings"
@@ -10,6 +11,7 @@ import (
 	"kollaris/core/doneness"
 	"kollaris/core/measure"
 	"kollaris/core/method"
+	"kollaris/core/phrase"
 )
 
 // ovenPanel is a bake that is in the oven, or has come out.
@@ -30,6 +32,8 @@ type ovenPanel struct {
 type alarm struct {
 	Words string
 	Due   bool
+	at    float64 // minutes since it went in
+	short string
 }
 
 // coreChart is the middle of the bake over time: as foretold, and as measured.
@@ -136,7 +140,8 @@ func alarmsOf(t *sitting, n int, is *doneness.Bake) []alarm {
 	_, median, _ := is.End()
 	var out []alarm
 	add := func(at float64, words string) {
-		out = append(out, alarm{fmt.Sprintf("%s %s", p.WentIn.Add(time.Duration(at*float64(time.Minute))).Local().Format("15:04"), words), minutes >= at})
+		when := p.WentIn.Add(time.Duration(at * float64(time.Minute))).Local().Format("15:04")
+		out = append(out, alarm{when + " " + words, minutes >= at, at, words})
 	}
 	if len(p.Sights) == 0 && res.Bake != nil {
 		add(res.Bake.FirstLook, "first look; the door stays shut till then")
@@ -160,6 +165,44 @@ func alarmsOf(t *sitting, n int, is *doneness.Bake) []alarm {
 	}
 	return out
 }
+
+// ringing are the looks of all that is in the oven, as timers that ring: the next look, and what the method tells.
+func (s *Server) ringing(c context.Context, t *sitting) ([]timerRow, error) {
+	var out []timerRow
+	for n := range t.state.Strips {
+		p := &t.state.Strips[n]
+		if p.WentIn.IsZero() || !p.Out.IsZero() {
+			continue
+		}
+		is, _, err := s.inOven(c, t, n)
+		if err != nil {
+			return nil, err
+		}
+		if is == nil {
+			continue
+		}
+		add := func(key, words string, at float64) {
+			left := p.WentIn.Add(time.Duration(at * float64(time.Minute))).Sub(t.now)
+			out = append(out, timerRow{
+				Key: fmt.Sprintf("%s-%d", key, n), Name: phrase.Clip(phrase.Capital(words), 40) + ": " + phrase.Clip(t.Of[n].Title, 24), Left: clockLeft(left),
+				Seconds: int(math.Round(left.Seconds())), Strip: n, Rang: left <= 0, Fixed: true,
+			})
+		}
+		for k, a := range alarmsOf(t, n, is) {
+			if t.now.Sub(p.WentIn).Minutes() < a.at+quietAfter {
+				add(fmt.Sprint("alarm", k), a.short, a.at)
+			}
+		}
+		if len(p.Sights) > 0 {
+			last := p.Sights[len(p.Sights)-1].At.Sub(p.WentIn).Minutes()
+			add("look", "look again", is.NextLook(last))
+		}
+	}
+	return out, nil
+}
+
+// quietAfter is how long an alarm of the oven is shown once it is due, minutes.
+const quietAfter = 5.0
 
 // cooling says when it may be cut and iced. Source: practice: a loaf 60 to 120 minutes, what holds no
 // gluten 2 to 3 hours, cups half an hour.
