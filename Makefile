@@ -29,7 +29,7 @@ tools:
 
 screenshots: tools
 	@mkdir -p docs/screenshots
-	KOLLARIS_SCREENSHOTS=$(CURDIR)/docs/screenshots go test ./e2e -run "Screenshots|ThreeFiles" -count=1
+	KOLLARIS_SCREENSHOTS=$(CURDIR)/docs/screenshots go test ./e2e -run Screenshots -count=1
 
 bench:
 	go test ./core/... ./internal/web -run XXX -bench . -benchtime 200x | grep -E 'Benchmark|^pkg'
@@ -45,6 +45,7 @@ fuzz:
 	go test ./core/tin -run XXX -fuzz FuzzParse -fuzztime 5m -fuzzminimizetime 1x
 	go test ./core/adapt -run XXX -fuzz FuzzRequest -fuzztime 5m -fuzzminimizetime 1x
 	go test ./core/oven -run XXX -fuzz FuzzForetell -fuzztime 5m -fuzzminimizetime 1x
+	go test ./internal/device -run XXX -fuzz FuzzParse -fuzztime 5m
 	go test ./format -run XXX -fuzz FuzzReadLarder -fuzztime 5m -fuzzminimizetime 1x
 	go test ./format -run XXX -fuzz FuzzRecipes -fuzztime 5m -fuzzminimizetime 1x
 

@@ -214,7 +214,6 @@ func TestThreeFilesAreDroppedOneOfThemBad(t *testing.T) {
 	assert.Equal(t, "2 recipes found. 1 file could not be read.", v.text(".verdict-words"))
 	assert.Contains(t, v.text(".brought .f-stop"), "half.json")
 	assert.Empty(t, v.faults(everyRule))
-	v.shoot("brought")
 	v.size(390, 800)
 	assert.LessOrEqual(t, eval[int](v, `document.documentElement.scrollWidth - document.documentElement.clientWidth`), 0)
 	v.click(".read-bar .btn-act")
@@ -389,6 +388,4 @@ func TestScreenshots(t *testing.T) {
 	}
 	pear := v.id("Pear and cardamom loaf") + "/adapt?diet=egg-free&diet=dairy-free"
 	shoot("adapt-phone", pear, 390, 844)
-	v.media("dark", "")
-	shoot("adapt-dark", pear, 1280, 800)
 }

@@ -155,6 +155,9 @@ func (s *Server) newBake(c *gin.Context) error {
 			one.Fault = cannotBake(title, res)
 			v.Shut = true
 		} else {
+			for _, x := range res.Cautions {
+				one.Cautions = append(one.Cautions, x.Text+" "+x.Defers)
+			}
 			one.Verdict = verdictOf(res.Today(s.kit.Larder))
 			one.Last, err = s.lastTime(c, past, b.code())
 			if err != nil {

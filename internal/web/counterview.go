@@ -38,6 +38,7 @@ type newBakeView struct {
 
 type newBakeOf struct {
 	Title, Code, Fault, Last string
+	Cautions                 []string
 	Verdict                  verdictView
 }
 
