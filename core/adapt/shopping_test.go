@@ -40,6 +40,15 @@ func TestShoppingForTwo(t *testing.T) {
 	assert.Equal(t, 2, flour.Packs)
 	assert.InDelta(t, 2.4, flour.Cost, 1e-9)
 	assert.Equal(t, "1 × 500 g", by["sugar"].Buy, "just one")
+	for stock, buy := range map[float64]string{2.4: "1 × 500 g", 2.6: ""} { // 3 g are wanted, half a gram is none
+		kit := kit
+		kit.Larder, _ = kit.Larder.With([]larder.Own{{ID: "salt", Pack: &larder.Pack{Grams: 500, Stock: stock}}})
+		for _, b := range adapt.Shopping([]*adapt.Result{first}, kit) {
+			if b.Ingredient == "salt" {
+				assert.Equal(t, buy, b.Buy, "%g g in the house", stock)
+			}
+		}
+	}
 	assert.Equal(t, "6", by["egg"].Buy, "three, two, and one for its yolk")
 	assert.NotContains(t, by, larder.ID("egg-yolk"))
 	assert.Empty(t, by["salt"].Buy, "there is enough")

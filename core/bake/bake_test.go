@@ -317,3 +317,68 @@ func TestTheOvenIsHotAndTheTinLinedBeforeAcidMeetsSoda(t *testing.T) {
 	assert.Contains(t, words(11), "is not made yet", "the soured drink")
 	assert.Nil(t, p.ReadyFor(s, 0, 99, st.Timers, noon, lib))
 }
+
+// Two that undo each other leave all else as it is, and nothing hangs.
+func TestUndoInACircle(t *testing.T) {
+	s := loaf(t)
+	p, st := fold(s, bake.Event{ID: "a", What: bake.Undo, Key: "b"}, bake.Event{ID: "b", What: bake.Undo, Key: "a"}, bake.Event{ID: "c", What: bake.Done, Task: 0})
+	assert.Len(t, st.Last, 1)
+	assert.Equal(t, 1, p.At(s))
+	_, st = fold(s, bake.Event{ID: "a", What: bake.Undo, Key: "a"}, bake.Event{ID: "d", What: bake.Hot})
+	assert.Len(t, st.Last, 1)
+	p, _ = fold(s, bake.Event{ID: "e", What: bake.Hot}, bake.Event{ID: "a", What: bake.Undo, Key: "e"}, bake.Event{ID: "b", What: bake.Undo, Key: "a"}, bake.Event{ID: "c", What: bake.Undo, Key: "b"})
+	assert.True(t, p.Hot.IsZero(), "undone, redone, undone")
+}
+
+// How it stands is asked once flour and liquid are together, not before.
+func TestWhereItIsTogether(t *testing.T) {
+	for _, c := range []struct {
+		file  string
+		diets []diet.ID
+		text  string
+	}{
+		{"1-pear-cardamom-loaf.txt", nil, "Stir the wet into the dry"}, {"1-pear-cardamom-loaf.txt", []diet.ID{diet.EggFree, diet.DairyFree}, "Stir the wet into the dry"},
+		{"2-carrot-hazelnut-ring.txt", nil, "Fold in"}, {"4-rye-honey-rolls.txt", nil, "Mix everything"}, {"3-cheddar-chive-scones.txt", nil, "Beat egg (50 g) and milk"},
+		{"7-buckwheat-seed-bread.txt", nil, "Beat egg (50 g), buttermilk"}, {"8-almond-orange-cake.txt", nil, "Fold in the almonds"},
+	} {
+		s := sheetOf(t, c.file, c.diets...)
+		n := s.Together(lib)
+		require.GreaterOrEqual(t, n, 0, c.file)
+		assert.Contains(t, s.Tasks[n].Text, c.text, c.file)
+	}
+	assert.Equal(t, -1, bake.Sheet{Recipe: &recipe.Recipe{}, Tasks: []method.Task{{Verb: method.Mix}}}.Together(lib), "nothing to be together")
+}
+
+func TestWhatWeighsWhatItWeighs(t *testing.T) {
+	s := sheetOf(t, "1-pear-cardamom-loaf.txt")
+	pear, egg := lineOf(t, s, "pear"), lineOf(t, s, "egg")
+	p, _ := fold(s, bake.Event{What: bake.Weighs, Line: pear.ID, Value: 180})
+	for n := range s.Tasks {
+		for _, w := range p.Weighings(s, n, lib, home, nil) {
+			switch w.Line.ID {
+			case pear.ID:
+				assert.Equal(t, 180.0, w.Target, "as it was weighed ready")
+			case egg.ID:
+				assert.True(t, w.Whole)
+				assert.InDelta(t, 20, w.Tolerance, 1e-9, "a fifth of two eggs")
+			}
+		}
+	}
+	scones := sheetOf(t, "3-cheddar-chive-scones.txt")
+	cheese := lineOf(t, scones, "cheddar")
+	p, _ = fold(scones, bake.Event{What: bake.Weighs, Line: cheese.ID, Value: 100})
+	sum := 0.0
+	for n := range scones.Tasks {
+		for _, w := range p.Weighings(scones, n, lib, home, nil) {
+			if w.Line.ID == cheese.ID {
+				sum += w.Target
+				assert.Less(t, w.Target, 100.0)
+			}
+		}
+	}
+	assert.InDelta(t, 100, sum, 1e-6, "parted between the tasks that take of it")
+	_, st := fold(scones, bake.Event{What: bake.Done, Task: taskOf(t, scones, method.Heat)}, bake.Event{What: bake.Done, Task: taskOf(t, scones, method.Cool)})
+	require.Len(t, st.Timers, 2)
+	assert.Equal(t, "oven heating", st.Timers[0].Name)
+	assert.Equal(t, "cool on a rack", st.Timers[1].Name)
+}

@@ -282,6 +282,19 @@ func TestSlips(t *testing.T) {
 	twice := judge(kit(), bake.Slipped{Kind: bake.Twice, Line: id("baking-powder")})
 	assert.NotContains(t, twice, "acid meet", "powder brings its own")
 
+	assert.Contains(t, judge(kit(), bake.Slipped{Kind: bake.GotIn, Food: "sugar", Grams: 60}), "sweeter", "what got in is weighed with the rest")
+	for salt, bin := range map[float64]bool{4: false, 4.6: true} { // twice: 3.8 and 4.4 % of the flour
+		x := s
+		x.Recipe = s.Recipe.Clone()
+		x.Recipe.Line(id("salt")).Grams = salt
+		p, _ := fold(x)
+		found := false
+		for _, w := range p.Judge(x, bake.Slipped{Kind: bake.Twice, Line: id("salt")}, kit()).Ways {
+			found = found || strings.Contains(w.How, "Nothing takes salt out")
+		}
+		assert.Equal(t, bin, found, "%g g twice on 210 g of flour", salt)
+	}
+
 	// An allergen is never rescued for that eater, however little got in, and whenever.
 	for _, k := range []bake.SlipKind{bake.GotIn, bake.Instead} {
 		for _, now := range [][]bake.Event{nil, {in}} {
@@ -321,4 +334,25 @@ func TestSodaThatIsTooMuchIsMet(t *testing.T) {
 	k := kit()
 	k.Demand.Bans = []string{"lemon-juice"}
 	assert.Empty(t, how(k, 1), "it is not for this table")
+}
+
+// What a corrected line ended at, against what was worked out: next time begins from it.
+func TestUnlikeWhatWasWorkedOut(t *testing.T) {
+	s := loaf(t)
+	oat, flour := lineOf(t, s, "oat-drink"), lineOf(t, s, "plain-flour")
+	sour := taskOf(t, s, method.Sour)
+	p, _ := fold(s, bake.Event{What: bake.Put, Task: sour, Line: oat.ID, Value: oat.Grams - 20}, bake.Event{What: bake.Spoon, Line: oat.ID, Value: 15}, bake.Event{What: bake.Put, Task: 4, Line: flour.ID, Value: 212})
+	assert.Equal(t, map[recipe.LineID]float64{oat.ID: -5}, p.Unlike(s))
+}
+
+// What is kept back of a dough's milk is no shortage; less than that is.
+func TestWhatIsKeptBackIsNoShortage(t *testing.T) {
+	s := sheetOf(t, "4-rye-honey-rolls.txt")
+	milk := lineOf(t, s, "milk")
+	for in, short := range map[float64]bool{milk.Grams - 24: false, milk.Grams - 60: true} {
+		p, _ := fold(s, bake.Event{What: bake.Put, Task: taskOf(t, s, method.Mix), Line: milk.ID, Value: in})
+		got, err := p.Bowl(s, kit()).Solve()
+		require.NoError(t, err)
+		assert.Equal(t, short, sumOf(got, "water").Off != 0, "%.0f of %.0f g", in, milk.Grams)
+	}
 }

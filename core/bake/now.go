@@ -282,9 +282,9 @@ func (s Sheet) Together(l *larder.Larder) int {
 		return -1
 	}
 	from := max(flour, wet)
-	if flour != wet && len(s.Tasks[from].Takes) == 0 || flour < wet { // in bowls of their own till they are mixed
-		for n := from + 1; n < len(s.Tasks); n++ {
-			if t := s.Tasks[n]; (t.Verb == method.Mix || t.Verb == method.Fold) && len(t.Uses) == 0 {
+	if flour < wet { // in bowls of their own till they are mixed
+		for n := from + 1; n < len(s.Tasks) && s.Tasks[n].Verb != method.Bake; n++ {
+			if v := s.Tasks[n].Verb; v == method.Mix || v == method.Fold {
 				return n
 			}
 		}

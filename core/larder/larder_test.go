@@ -355,3 +355,27 @@ func TestSlipsAndNamesThatAreNearAWord(t *testing.T) {
 		assert.Equal(t, sure, ok && m.Confidence >= larder.SureEnough, "%s: %v", phrase, m)
 	}
 }
+
+// What a weight and a pack may be, both sides of each bound.
+func TestBoundsOfAPack(t *testing.T) {
+	faults := func(o larder.Own) (fields []string) {
+		for _, f := range o.Check(larder.Builtin()) {
+			fields = append(fields, f.Field)
+		}
+		return fields
+	}
+	for grams, ok := range map[float64]bool{0: false, 0.1: true, 4999: true, 5000: false, -1: false} {
+		got := faults(larder.Own{ID: "plain-flour", Weights: []larder.Weight{{How: "spooned", Unit: "cup", Grams: measure.Grams(grams)}}})
+		assert.Equal(t, !ok, slices.Contains(got, "weight"), "a cup of %g g: %v", grams, got)
+	}
+	for _, c := range []struct {
+		p  larder.Pack
+		ok bool
+	}{
+		{larder.Pack{Grams: 1000, Price: 2}, true}, {larder.Pack{Grams: 1e5, Price: 2}, true}, {larder.Pack{Grams: 1.1e5, Price: 2}, false}, {larder.Pack{Stock: 20}, true},
+		{larder.Pack{Price: 2}, false}, {larder.Pack{Grams: 10, Price: -1}, false}, {larder.Pack{Grams: 10, Price: 1e6}, false}, {larder.Pack{Grams: 10, Stock: -1}, false}, {larder.Pack{Grams: -1}, false},
+	} {
+		got := faults(larder.Own{ID: "plain-flour", Pack: &c.p})
+		assert.Equal(t, !c.ok, slices.Contains(got, "pack"), "%+v: %v", c.p, got)
+	}
+}

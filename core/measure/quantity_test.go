@@ -246,3 +246,15 @@ func TestAWritersTemperaturesInTheKitchensScale(t *testing.T) {
 		assert.Equal(t, x.c, c.InScale(x.in, x.oven))
 	}
 }
+
+// Both sides of where a mass and a fraction are written otherwise.
+func TestWhereWritingTurns(t *testing.T) {
+	for g, want := range map[measure.Grams]string{
+		9.94: "9.9 g", 10.4: "10 g", 9999: "9999 g", 10000: "10 kg", 12345: "12.35 kg", -9999: "-9999 g", -10400: "-10.4 kg",
+	} {
+		assert.Equal(t, want, g.String())
+	}
+	for x, want := range map[float64]string{0.5: "½", 0.505: "½", 0.507: "0.51", 0.493: "0.49", 0.495: "½"} {
+		assert.Equal(t, want, measure.Quantity{Min: x, Max: x}.String(), "%g", x)
+	}
+}

@@ -132,6 +132,8 @@ func TestNotesAndTheirFixes(t *testing.T) {
 	assert.Nil(t, find(strings.NewReplacer("150 g sugar", "3/4 cup sugar", "100 g butter", "1/2 cup butter").Replace(with("{flour}", "2 cups plain flour")), "cups-mixed"), "all in cups keeps its proportions")
 	assert.Nil(t, find(with("{flour}", "2 cups (250 g) plain flour"), "cups-mixed"), "the weight is written")
 
+	assert.Nil(t, find("A cake\nServes 8\n\n2 cups plain flour\n80 g sugar\n1/2 cup butter\n2 eggs\n\nMix. Bake at 180C.", "cups-mixed"), "a third of its weight by the scale is no mixture")
+	assert.NotNil(t, find("A cake\nServes 8\n\n2 cups plain flour\n120 g sugar\n1/2 cup butter\n2 eggs\n\nMix. Bake at 180C.", "cups-mixed"), "half is")
 	n = find(with("{lift}", "1 tsp baking soda", "{wet}", "200 g buttermilk"), "soda-left")
 	require.NotNil(t, n)
 	require.NotNil(t, n.Fix)

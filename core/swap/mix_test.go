@@ -36,6 +36,8 @@ func TestSchoolsOfOnesOwn(t *testing.T) {
 // What a limit lets stay stands beside a school, but for one that keeps some anyway.
 func TestKeepingSomeOfIt(t *testing.T) {
 	u := swap.Builtin().Use("sugar")
+	differs := &swap.School{ID: "x", Parts: []swap.Part{{ID: "allulose", Grams: 80, As: "sugar", By: map[string]float64{"biscuit": 60}}}}
+	assert.InDelta(t, 45, u.Keeping(differs, 0.25, larder.Builtin()).Parts[1].By["biscuit"], 1e-9, "three quarters of what the kind takes")
 	for id, keeps := range map[string]bool{"allulose": true, "half-sweetener": false} {
 		s := u.School(id)
 		k := u.Keeping(s, 0.25, larder.Builtin())

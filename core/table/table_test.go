@@ -213,3 +213,14 @@ func TestCoverIsExact(t *testing.T) {
 		assert.InDelta(t, bestCost, cost, 1e-9)
 	}
 }
+
+// Who may eat of several bakes eats of the one that was changed least; who may eat of none is left over.
+func TestEachEatsOfWhatWasChangedLeast(t *testing.T) {
+	people := []Person{{Name: "four"}, {Name: "six"}, {Name: "cox"}}
+	m := serve(people, []candidate{{recipe: 3, cost: 5, feeds: 0b011}, {recipe: 4, cost: 2, feeds: 0b010}, {recipe: 5, cost: 9, feeds: 0b010}})
+	require.Len(t, m.Bakes, 2, "nobody is left for the third")
+	assert.Equal(t, []int{0}, m.Bakes[0].Feeds)
+	assert.Equal(t, []int{1}, m.Bakes[1].Feeds)
+	assert.Equal(t, 4, m.Bakes[1].Recipe)
+	assert.Equal(t, []int{2}, m.Unfed)
+}
