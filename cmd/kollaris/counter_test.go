@@ -96,7 +96,7 @@ func TestKilledInTheMiddleOfABake(t *testing.T) {
 
 // A whole bake is rehearsed: each task in its order, and done near the truth, which nobody was told.
 func TestRehearse(t *testing.T) {
-	out, errs, code := call(t, pear, "rehearse", "--seed", "4", "--speed", "1500", "--diet", "egg-free", "--diet", "dairy-free", "-")
+	out, errs, code := call(t, pear, "rehearse", "--seed", "4", "--speed", "1200", "--diet", "egg-free", "--diet", "dairy-free", "-")
 	require.Equal(t, 0, code, errs)
 	for _, words := range []string{"Task 1 of 10", "Task 10 of 10", "In the oven. First look in 40 min", "plain flour: 2", "All is done."} {
 		assert.Contains(t, out, words)

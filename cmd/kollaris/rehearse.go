@@ -29,8 +29,8 @@ func rehearseCommand() *cobra.Command {
 		Short: "Run a whole bake with stand-ins, and print what a person would be told and when",
 		Args:  oneFile,
 		RunE: func(c *cobra.Command, args []string) error {
-			if !(speed >= 60 && speed <= 10*mostSpeed) {
-				return unusable("--speed is 60 to %d times", 10*mostSpeed)
+			if !(speed >= 60 && speed <= 2*mostSpeed) {
+				return unusable("--speed is 60 to %d times", 2*mostSpeed)
 			}
 			kit := adapt.DefaultKit()
 			req, err := flags.request(kit)
@@ -47,7 +47,7 @@ func rehearseCommand() *cobra.Command {
 			return rehearse(c.Context(), c.OutOrStdout(), res, kit, seed(of), speed)
 		},
 	}
-	c.Flags().Float64Var(&speed, "speed", 600, "how many times as fast it goes, 60 to 6000")
+	c.Flags().Float64Var(&speed, "speed", 600, "how many times as fast it goes, 60 to 1200")
 	c.Flags().Uint64Var(&of, "seed", 0, "draws the same truth again; 0 draws one")
 	flags.add(c.Flags())
 	return c

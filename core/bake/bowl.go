@@ -32,29 +32,33 @@ const squeezed = 0.72
 var drained = []method.Verb{method.Squeeze, method.Drain}
 
 // Expected is what a line should weigh made ready: as worked out, less what usually runs out where it is
-// squeezed. Water is true where what it weighs otherwise is water, not more or less of the food.
-func (s Sheet) Expected(id recipe.LineID) (grams float64, water bool) {
+// squeezed. Water is true where what it weighs otherwise is water, not more or less of the food; task is then
+// the one after which it is weighed, -1 where no task says so.
+func (s Sheet) Expected(id recipe.LineID) (grams float64, water bool, task int) {
 	l := s.Recipe.Line(id)
 	if l == nil {
-		return 0, false
+		return 0, false, -1
 	}
-	last := false // the task before that took anything took this line
-	for _, t := range s.Tasks {
+	last, task := false, -1 // the task before that took anything took this line
+	for n, t := range s.Tasks {
 		if len(t.Uses) > 0 {
 			last = slices.ContainsFunc(t.Uses, func(u method.Use) bool { return u.Line == id })
 		}
 		switch {
 		case !last:
 		case slices.Contains(drained, t.Verb) && wet(l):
-			return squeezed * l.Grams, true
-		case t.Verb == method.Soak || t.Verb == method.Simmer:
-			return l.Grams, true
+			grams, water, task = squeezed*l.Grams, true, n
+		case !water && (t.Verb == method.Soak || t.Verb == method.Simmer):
+			return l.Grams, true, n
 		}
 	}
-	if wet(l) && strings.Contains(strings.ToLower(l.Note+" "+l.Text), "squeezed") {
-		return squeezed * l.Grams, true
+	switch {
+	case water:
+		return grams, true, task
+	case wet(l) && strings.Contains(strings.ToLower(l.Note+" "+l.Text), "squeezed"):
+		return squeezed * l.Grams, true, -1
 	}
-	return l.Grams, false
+	return l.Grams, false, -1
 }
 
 // wet reports whether a line is of fruit or vegetable, of which water runs out.
@@ -77,19 +81,25 @@ func (p *Strip) Bowl(sheet Sheet, kit Kit) formula.Bowl {
 		if slices.Contains(kit.Held, l.Ingredient) {
 			b.Held = append(b.Held, l.ID)
 		}
-		g, settled := p.settledWeight(sheet, l)
+		g, settled, ready := p.settledWeight(sheet, l)
 		if !settled {
 			continue
 		}
 		if back := p.keptBack(sheet, l, kit.Larder); g < l.Grams && g > l.Grams-back-2 {
 			g = l.Grams // the rest is kept back till it is seen how it stands
 		}
-		want, water := sheet.Expected(l.ID)
-		if want *= p.Times; water {
-			b.In[l.ID], b.Water[l.ID] = l.Grams, g-want
-		} else {
+		want, water, _ := sheet.Expected(l.ID)
+		if !water || !ready { // before it is squeezed or soaked it is more or less of the food
 			b.In[l.ID] = g
+			continue
 		}
+		raw := l.Grams
+		if in := p.In[l.ID]; in > 0 { // as it was weighed before
+			want, raw = want*in/sheet.Recipe.Line(l.ID).Grams, in
+		} else {
+			want *= p.Times
+		}
+		b.In[l.ID], b.Water[l.ID] = raw, g-want
 	}
 	for _, s := range p.Spoons {
 		if i := kit.Larder.Get(s.Food); i != nil && s.Line == 0 {
@@ -142,8 +152,9 @@ func timesWhole(r *recipe.Recipe, k float64) *recipe.Recipe {
 }
 
 // settledWeight is what a line weighs, where that is known: all of it is in, or it was weighed ready. Where
-// a part is in and is not what it should be, the rest is taken as it should.
-func (p *Strip) settledWeight(sheet Sheet, l recipe.Line) (float64, bool) {
+// a part is in and is not what it should be, the rest is taken as it should. Ready is true of what was
+// weighed made ready.
+func (p *Strip) settledWeight(sheet Sheet, l recipe.Line) (grams float64, settled, ready bool) {
 	in, rest, some, all := 0.0, 0.0, false, true
 	for n, t := range sheet.Tasks {
 		for _, u := range t.Uses {
@@ -163,15 +174,17 @@ func (p *Strip) settledWeight(sheet Sheet, l recipe.Line) (float64, bool) {
 		}
 	}
 	w, weighed := p.Weighs[l.ID]
-	switch {
+	switch _, water, _ := sheet.Expected(l.ID); {
+	case weighed && water:
+		return w, true, true
 	case some && all:
-		return in, true
+		return in, true, false
 	case some && math.Abs(in+rest-l.Grams) > 0.5:
-		return in + rest, true
+		return in + rest, true, false
 	case weighed:
-		return w, true
+		return w, true, false
 	}
-	return 0, false
+	return 0, false, false
 }
 
 // Told is what a person is told of the bowl.

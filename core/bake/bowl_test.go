@@ -67,8 +67,9 @@ func TestSqueezedVegetablesMoreOrLess(t *testing.T) {
 						id = "carrot"
 					}
 					line := lineOf(t, s, id)
-					want, water := s.Expected(line.ID)
+					want, water, after := s.Expected(line.ID)
 					require.True(t, water)
+					assert.Equal(t, method.Squeeze, s.Tasks[after].Verb, "weighed once it is squeezed")
 					assert.InDelta(t, 0.72*line.Grams, want, 1e-9)
 					p, _ := fold(s, bake.Event{What: bake.Weighs, Line: line.ID, Value: want * (1 + off)})
 					b := p.Bowl(s, kit(diets...))
@@ -355,4 +356,20 @@ func TestWhatIsKeptBackIsNoShortage(t *testing.T) {
 		require.NoError(t, err)
 		assert.Equal(t, short, sumOf(got, "water").Off != 0, "%.0f of %.0f g", in, milk.Grams)
 	}
+}
+
+// Weighed before it is squeezed it is more or less of the food; what is left of it tells the water.
+func TestBeforeAndAfterItIsSqueezed(t *testing.T) {
+	s := squeezing(t, "courgettes", 200)
+	line := lineOf(t, s, "courgette")
+	salting := taskOf(t, s, method.Mix)
+	put := bake.Event{What: bake.Put, Task: salting, Line: line.ID, Value: 210}
+	p, _ := fold(s, put)
+	b := p.Bowl(s, kit())
+	assert.Equal(t, 210.0, b.In[line.ID])
+	assert.Zero(t, b.Water[line.ID])
+	p, _ = fold(s, put, bake.Event{What: bake.Weighs, Line: line.ID, Value: 160})
+	b = p.Bowl(s, kit())
+	assert.Equal(t, 210.0, b.In[line.ID])
+	assert.InDelta(t, 160-0.72*210, b.Water[line.ID], 1e-9, "151 g are usually left of 210")
 }

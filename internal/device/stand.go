@@ -97,6 +97,7 @@ const (
 	mostLoad   = 5000.0
 	scaleNoise = 0.08  // g
 	scaleDrift = 0.004 // g a second, at most
+	mostDrift  = 0.4   // g in all
 	settling   = 0.35  // s, of the way to what lies on it
 	stillFor   = 0.6   // s that it must stand to be called steady
 )
@@ -153,7 +154,8 @@ func (s *StandScale) tick(now time.Time) []Reading {
 	s.last = now
 	speed := math.Max(s.Speed, 1)
 	passed *= speed
-	s.drift += (s.rnd.Float64()*2 - 1) * scaleDrift * passed
+	s.drift += (s.rnd.Float64()*2 - 1) * scaleDrift * min(passed, 60)
+	s.drift = math.Max(-mostDrift, math.Min(mostDrift, s.drift))
 	s.shown += (s.load - s.shown) * (1 - math.Exp(-passed/settling))
 	if math.Abs(s.load-s.shown) > 0.5 {
 		s.still = now

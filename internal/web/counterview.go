@@ -95,6 +95,7 @@ type taskCard struct {
 	NotReady bool
 	Weigh    *weighCard
 	Lines    []weighRow
+	Left     []leftRow
 	Act      string // what its great button says
 	What     string // the event of it
 	Done     string // since when it is done, "" while it is not
@@ -125,6 +126,13 @@ type weighCard struct {
 	FactorText string
 	Ready      string // "weighs ready": its own event, "" where it makes no sense
 	Expected   string
+}
+
+// leftRow asks what is left of a line once it is squeezed, or what it drank.
+type leftRow struct {
+	Line  int
+	Words string
+	Is    string // as it was weighed, "" while it was not
 }
 
 type weighRow struct {
@@ -229,6 +237,20 @@ func (s *Server) taskOf(t *sitting, n, task int, open map[recipe.LineID]float64)
 			v.Act, v.What = "It is in the oven", string(bake.WentIn)
 		}
 	}
+	for _, l := range sheet.Recipe.Batter() {
+		want, water, after := sheet.Expected(l.ID)
+		if !water || after != task {
+			continue
+		}
+		row := leftRow{Line: int(l.ID), Words: fmt.Sprintf("What is left of the %s? Usually about %s of %s.", l.Name, gramWords(want*p.Times), gramWords(l.Grams*p.Times))}
+		if x.Verb == method.Soak || x.Verb == method.Simmer {
+			row.Words = fmt.Sprintf("What does the %s weigh now? Worked out with %s.", l.Name, gramWords(want*p.Times))
+		}
+		if g, ok := p.Weighs[l.ID]; ok {
+			row.Is = strconv.FormatFloat(g, 'f', -1, 64)
+		}
+		v.Left = append(v.Left, row)
+	}
 	v.Say, v.Long = x.Text, len(x.Text) > longTask
 	now := true
 	for _, w := range p.Weighings(sheet, task, s.kit.Larder, s.kit.Kitchen, open) {
@@ -285,13 +307,9 @@ func (s *Server) weighOf(t *sitting, n int, w bake.Weighing) *weighCard {
 	if w.Back > 0 {
 		v.Back = fmt.Sprintf("%s of it are kept back till you see how it stands.", gramWords(w.Back))
 	}
-	want, water := t.sheets[n].Expected(w.Line.ID)
-	if w.Whole && t.state.Strips[n].Weighs[w.Line.ID] == 0 {
+	if want, water, _ := t.sheets[n].Expected(w.Line.ID); w.Whole && !water && t.state.Strips[n].Weighs[w.Line.ID] == 0 {
 		v.Ready = "weighs"
 		v.Expected = fmt.Sprintf("What does it really weigh? Worked out with %s.", gramWords(want))
-		if water {
-			v.Expected = fmt.Sprintf("What is left once it is squeezed? Usually about %s of %s.", gramWords(want), gramWords(w.Target))
-		}
 	}
 	return v
 }
