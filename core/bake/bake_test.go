@@ -382,3 +382,18 @@ func TestWhatWeighsWhatItWeighs(t *testing.T) {
 	assert.Equal(t, "oven heating", st.Timers[0].Name)
 	assert.Equal(t, "cool on a rack", st.Timers[1].Name)
 }
+
+// A bake that changes its heat stays in the oven from one task to the next, and comes out once.
+func TestABakeWithTwoHeats(t *testing.T) {
+	s := bake.Sheet{Recipe: &recipe.Recipe{}, Tasks: []method.Task{
+		{Verb: method.Mix}, {Verb: method.Bake}, {Verb: method.Turn}, {Verb: method.Bake}, {Verb: method.Cool}, {Verb: method.Bake}, {Verb: method.Slice},
+	}}
+	for n, stays := range map[int]bool{1: true, 2: true, 3: false, 5: false} {
+		assert.Equal(t, stays, s.Stays(n), "task %d", n)
+	}
+	p, _ := fold(s, bake.Event{What: bake.Done, Task: 0}, bake.Event{What: bake.WentIn, Task: 1}, bake.Event{What: bake.CameOut, Task: 3})
+	assert.Equal(t, 4, p.At(s), "all of it is done, and what follows is not")
+	p, _ = fold(s, bake.Event{What: bake.Done, Task: 0}, bake.Event{What: bake.WentIn, Task: 1}, bake.Event{What: bake.Done, Task: 1}, bake.Event{What: bake.Done, Task: 2})
+	assert.Equal(t, 3, p.At(s))
+	assert.True(t, p.Out.IsZero())
+}

@@ -175,8 +175,10 @@ func (p *Strip) take(e Event, sheet Sheet, timers map[string]*Timer) {
 		p.Sights = append(p.Sights, Sight{At: e.At, Core: e.Value})
 	case CameOut:
 		p.Out = e.At
-		if p.Baking >= 0 {
-			p.Done[p.Baking] = e.At
+		for n := p.Baking; n >= 0 && n < len(sheet.Tasks) && (n == p.Baking || sheet.Stays(n-1)); n++ {
+			if _, done := p.Done[n]; !done {
+				p.Done[n] = e.At
+			}
 		}
 	case WeighedOut:
 		p.Weight = e.Value
@@ -245,6 +247,23 @@ func (p *Strip) wait(e Event, sheet Sheet, timers map[string]*Timer) {
 	}
 	key := TimerKey(e.Bake, e.Task)
 	timers[key] = &Timer{Key: key, Bake: e.Bake, Name: timerName(t), From: e.At, Ends: e.At.Add(time.Duration(minutes * float64(time.Minute)))}
+}
+
+// inside are the verbs of what is done while a bake stays in the oven.
+var inside = []method.Verb{method.Turn, method.Tent, method.Top, method.Brush, method.Test, method.Remark}
+
+// Stays reports whether what is in the oven stays there after a task: another heat follows, with nothing before
+// it but what is done in the oven.
+func (s Sheet) Stays(task int) bool {
+	for n := task + 1; n > 0 && n < len(s.Tasks); n++ {
+		switch v := s.Tasks[n].Verb; {
+		case v == method.Bake:
+			return true
+		case !slices.Contains(inside, v):
+			return false
+		}
+	}
+	return false
 }
 
 // takenUp ends the timers of what a task takes: of what was made for it, of the oven that was heated.

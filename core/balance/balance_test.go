@@ -124,7 +124,7 @@ func TestKinds(t *testing.T) {
 		{recipe.Custard, rec("Custard tart", "Whisk.", "plain-flour", 200, "butter", 100, "egg", 150, "milk", 300)},
 		{recipe.WhiteFoam, rec("Meringues", "Whisk.", "egg-white", 120, "caster-sugar", 220)},
 		{recipe.Griddle, rec("Buttermilk pancakes", "Fry.", "plain-flour", 200, "buttermilk", 300, "egg", 100)},
-		{recipe.AllInCake, rec("Hazelnut bake", "Stir.", "hazelnuts", 200, "sugar", 150, "egg", 150, "double-cream", 100)},     // hardly any flour, and sweet
+		{recipe.AllInCake, rec("Hazelnut bake", "Stir.", "hazelnuts", 200, "sugar", 150, "egg", 150, "double-cream", 100)}, // hardly any flour, and sweet
 		{recipe.RichBread, rec("Buns", "Knead.", "strong-flour", 500, "milk", 280, "instant-yeast", 7, "butter", 60, "sugar", 60)},
 	} {
 		assert.Equal(t, c.want, balance.Infer(c.r, larder.Builtin()).Kind, c.r.Title)

@@ -72,7 +72,10 @@ type Bake struct {
 	weight [][]float64 // by curve and factor
 	target float64     // °C of the middle when done
 	odd    int         // readings in a row that the model cannot explain
+	read   []reading   // all of them
 }
+
+type reading struct{ at, core float64 }
 
 // New is a bake that has just gone in; target is the middle's temperature when it is done. Curves are
 // those of the prior's offsets; none is empty.
@@ -103,6 +106,7 @@ func New(curves []Curve, p Prior, target float64) *Bake {
 func (b *Bake) Copy() *Bake {
 	c := *b
 	c.weight = nil
+	c.read = slices.Clone(b.read)
 	for _, row := range b.weight {
 		c.weight = append(c.weight, slices.Clone(row))
 	}
@@ -153,6 +157,7 @@ func (b *Bake) Probe(minutes, core float64) {
 	} else {
 		b.odd = 0
 	}
+	b.read = append(b.read, reading{minutes, core})
 	b.see(func(c Curve, m float64) float64 {
 		d := core - c.At(minutes/m)
 		return (1-badShare)*math.Exp(-d*d/(2*probeSD*probeSD))/probeSD + badShare*math.Exp(-d*d/(2*badSD*badSD))/badSD
@@ -162,6 +167,31 @@ func (b *Bake) Probe(minutes, core float64) {
 // Misplaced reports whether the last readings are not those of the middle: the probe leads or trails by
 // more than any bake would.
 func (b *Bake) Misplaced() bool { return b.odd >= oddRun }
+
+// From when on a probe that always shows the same is called stuck: so many minutes within so little, where the
+// middle should have risen by so much. Source: from memory, household probes flicker by some tenths.
+const (
+	stuckFor    = 5.0 // minutes
+	stuckWithin = 0.3 // K
+	stuckRise   = 3.0 // K
+)
+
+// Stuck reports whether the last readings are always the same while the middle should rise.
+func (b *Bake) Stuck() bool {
+	if len(b.read) == 0 {
+		return false
+	}
+	last := b.read[len(b.read)-1]
+	for _, r := range slices.Backward(b.read) {
+		if math.Abs(r.core-last.core) > stuckWithin {
+			return false
+		}
+		if last.at-r.at >= stuckFor {
+			return b.Core(last.at)-b.Core(r.at) >= stuckRise
+		}
+	}
+	return false
+}
 
 // Look is something seen of a bake.
 type Look string

@@ -309,3 +309,24 @@ func TestWhenToLookAgain(t *testing.T) {
 	assert.InDelta(t, 0.0815, b.Chance(25), 0.02)
 	assert.InDelta(t, 32, b.NextLook(25), 1)
 }
+
+// A probe that shows the same for five minutes, while the middle should rise by three degrees, is stuck; one that
+// flickers is not, nor is one in a bake that hardly rises.
+func TestAProbeThatIsStuck(t *testing.T) {
+	see := func(rise, flicker float64, minutes int) bool {
+		b := doneness.New([]doneness.Curve{{Step: 40, Core: []float64{20, 20 + rise}, Done: 38}}, doneness.Prior{LogSD: 0.02}, 96)
+		for m := range minutes + 1 {
+			b.Probe(float64(10+m), 40+flicker*float64(m%2))
+		}
+		same := b.Copy()
+		same.Probe(60, 90)
+		assert.False(t, same.Stuck(), "a copy goes its own way")
+		return b.Stuck()
+	}
+	assert.True(t, see(80, 0, 5), "two degrees a minute")
+	assert.True(t, see(80, 0.25, 6))
+	assert.False(t, see(80, 0.4, 6), "it flickers")
+	assert.False(t, see(80, 0, 4), "not yet")
+	assert.False(t, see(20, 0, 5), "two and a half degrees are no rise")
+	assert.False(t, doneness.New([]doneness.Curve{{Step: 40, Core: []float64{20, 100}, Done: 38}}, doneness.Prior{}, 96).Stuck())
+}

@@ -121,7 +121,7 @@ func TestALinkTakesWhatComes(t *testing.T) {
 	p := h.At(Probe, addr)
 	c = <-calls
 	fmt.Fprintln(c, "r 1 - 61.5 C ok core\nr 2 - 170 C ok oven")
-	soon(t, "a probe", func() bool { return p.Words() == "probe: 62 °C" })
+	soon(t, "a probe", func() bool { return p.Words() == "probe: 62 °C, oven 170 °C" })
 	fmt.Fprintln(c, "r 3 - 0 C open core")
 	soon(t, "pulled out", func() bool { return p.Words() == "probe: not plugged in" })
 	assert.Nil(t, h.At(Probe, ""), "it is taken away")

@@ -203,6 +203,11 @@ func (l *Link) Words() string {
 	case l.Kind == Scale:
 		return fmt.Sprintf("scale: %s g, %s", round(h.Value), h.Flag)
 	}
+	for n := len(l.heard) - 1; n >= 0; n-- {
+		if air := l.heard[n]; air.Channel == Oven && air.Means() && time.Since(air.Came) <= silentAt {
+			return fmt.Sprintf("probe: %s °C, oven %s °C", round(h.Value), round(air.Value))
+		}
+	}
 	return fmt.Sprintf("probe: %s °C", round(h.Value))
 }
 

@@ -12,6 +12,7 @@ import (
 
 	"kollaris/core/bake"
 	"kollaris/core/doneness"
+	"kollaris/core/method"
 	"kollaris/core/phrase"
 	"kollaris/internal/device"
 	"kollaris/internal/store"
@@ -219,6 +220,7 @@ func (s *Server) listen(c *gin.Context, t *sitting, n int, auto bool) liveState 
 			}
 		}
 	}
+	s.hotByProbe(c, t, n)
 	if h, ok := s.probe().Latest(device.Core); ok && firstIn(t) == n {
 		p := &t.state.Strips[n]
 		minute := int(t.now.Sub(p.WentIn) / probeNote)
@@ -229,6 +231,24 @@ func (s *Server) listen(c *gin.Context, t *sitting, n int, auto bool) liveState 
 		}
 	}
 	return v
+}
+
+// hotNear is how near its heat an oven counts as hot, K. Source: practice, ovens swing by as much.
+const hotNear = 8.0
+
+// hotByProbe writes down that the oven is hot once the probe's own channel for the air says so.
+func (s *Server) hotByProbe(c *gin.Context, t *sitting, n int) {
+	p, res := &t.state.Strips[n], t.Of[n].Result
+	on := slices.IndexFunc(res.Method, func(x method.Task) bool { return x.Verb == method.Heat })
+	if on < 0 || res.Bake == nil || !p.Hot.IsZero() || !p.WentIn.IsZero() {
+		return
+	}
+	h, ok := s.probe().Latest(device.Oven)
+	if at, done := p.Done[on]; ok && done && h.Value >= float64(res.Bake.Oven)-hotNear {
+		_, _ = s.store.AddEvents(c.Request.Context(), t.ID, []bake.Event{{
+			ID: fmt.Sprintf("hot-%d-%d", n, at.Unix()), At: t.now, Bake: n, What: bake.Hot, Device: "probe",
+		}})
+	}
 }
 
 func lastReading(p *bake.Strip) time.Time {

@@ -229,12 +229,14 @@ func (s *Server) taskOf(t *sitting, n, task int, open map[recipe.LineID]float64)
 	if x.Wait.Max > 0 && x.Verb != method.Bake {
 		v.Wait = "Then it is left alone " + minutesRange(x.Wait.Minutes) + "."
 	}
-	if x.Verb == method.Bake || x.Verb == method.BakeBlind {
-		switch {
-		case p.Baking == task && p.Out.IsZero():
-			v.Act, v.What = "It is out", string(bake.CameOut)
-		default:
+	if x.Verb == method.Bake {
+		switch in := p.Baking >= 0 && p.Baking <= task && p.Out.IsZero(); {
+		case !in:
 			v.Act, v.What = "It is in the oven", string(bake.WentIn)
+		case sheet.Stays(task):
+			v.Act = "On to the next"
+		default:
+			v.Act, v.What = "It is out", string(bake.CameOut)
 		}
 	}
 	for _, l := range sheet.Recipe.Batter() {

@@ -67,6 +67,9 @@ func (v *inOvenView) tell(b *doneness.Bake, res *adapt.Result, all []seenThing, 
 		next := b.NextLook(max(last, minutes))
 		v.Lead = fmt.Sprintf("Look again at %s, in %.0f min.", clock(next), max(0, next-minutes))
 	}
+	if b.Stuck() {
+		v.Odd = "The probe always shows the same while the middle should rise: is it switched on, its plug in, its tip in the bake? Go by the skewer till then."
+	}
 	if b.Misplaced() {
 		v.Odd = "The readings are not those of a middle: the probe stands near the wall, in air, or has slipped. Put it into the middle of the thickest part; till then they count little."
 	}
