@@ -18,6 +18,7 @@ import (
 	"kollaris/core/method"
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
+	"kollaris/core/tin"
 	"kollaris/internal/demo/recipes"
 )
 
@@ -391,9 +392,43 @@ func TestABakeWithTwoHeats(t *testing.T) {
 	for n, stays := range map[int]bool{1: true, 2: true, 3: false, 5: false} {
 		assert.Equal(t, stays, s.Stays(n), "task %d", n)
 	}
-	p, _ := fold(s, bake.Event{What: bake.Done, Task: 0}, bake.Event{What: bake.WentIn, Task: 1}, bake.Event{What: bake.CameOut, Task: 3})
+	for n, again := range map[int]bool{1: false, 3: false, 5: true} {
+		assert.Equal(t, again, s.Again(n), "task %d", n)
+	}
+	s.Tasks[5].Wait.Min = 12
+	_, st := fold(s, bake.Event{What: bake.WentIn, Task: 5})
+	require.Len(t, st.Timers, 1)
+	assert.Equal(t, 12*time.Minute, st.Timers[0].Remaining(at(0)))
+	p, st := fold(s, bake.Event{What: bake.Done, Task: 0}, bake.Event{What: bake.WentIn, Task: 1}, bake.Event{What: bake.CameOut, Task: 3})
+	assert.Empty(t, st.Timers)
 	assert.Equal(t, 4, p.At(s), "all of it is done, and what follows is not")
 	p, _ = fold(s, bake.Event{What: bake.Done, Task: 0}, bake.Event{What: bake.WentIn, Task: 1}, bake.Event{What: bake.Done, Task: 1}, bake.Event{What: bake.Done, Task: 2})
 	assert.Equal(t, 3, p.At(s))
 	assert.True(t, p.Out.IsZero())
+}
+
+// Handbook figures of cooling, practice: cups half an hour, a loaf an hour, without gluten or dense two.
+func TestWhenItMayBeCut(t *testing.T) {
+	for _, c := range []struct {
+		file  string
+		diets []diet.ID
+		want  float64
+	}{
+		{"1-pear-cardamom-loaf.txt", nil, 60}, {"1-pear-cardamom-loaf.txt", []diet.ID{diet.GlutenFree}, 120}, {"8-almond-orange-cake.txt", nil, 120},
+		{"2-carrot-hazelnut-ring.txt", nil, 80}, // 20 in the tin, then till it is cold: an hour
+	} {
+		assert.Equal(t, c.want, sheetOf(t, c.file, c.diets...).CutAfter(lib), c.file)
+	}
+	kind := func(k recipe.Kind, tins ...string) float64 {
+		r := &recipe.Recipe{Kind: k, Lines: []recipe.Line{{ID: 1, Ingredient: "plain-flour", Grams: 100}}}
+		for _, name := range tins {
+			x, ok := tin.Parse(name)
+			require.True(t, ok)
+			r.Tins = append(r.Tins, x)
+		}
+		return bake.Sheet{Recipe: r}.CutAfter(lib)
+	}
+	assert.Equal(t, 30.0, kind(recipe.QuickBread, "12 muffin cups"))
+	assert.Equal(t, 15.0, kind(recipe.Scone))
+	assert.Equal(t, 120.0, kind(recipe.FruitCake))
 }

@@ -168,6 +168,10 @@ func (p *Strip) take(e Event, sheet Sheet, timers map[string]*Timer) {
 		if task {
 			p.WentIn, p.Baking, p.Out = e.At, e.Task, time.Time{}
 			takenUp(e, sheet, timers)
+			if minutes := sheet.Tasks[e.Task].Wait.Min; sheet.Again(e.Task) && minutes > 0 { // nothing is foretold of it
+				key := TimerKey(e.Bake, e.Task)
+				timers[key] = &Timer{Key: key, Bake: e.Bake, Name: "baking again", From: e.At, Ends: e.At.Add(time.Duration(minutes * float64(time.Minute)))}
+			}
 		}
 	case Seen:
 		p.Sights = append(p.Sights, Sight{At: e.At, Look: e.Text})
@@ -261,6 +265,17 @@ func (s Sheet) Stays(task int) bool {
 			return true
 		case !slices.Contains(inside, v):
 			return false
+		}
+	}
+	return false
+}
+
+// Again reports whether a bake goes into the oven for a second time at a task, as biscuits that are baked, cut
+// and baked again: the foretold time is of the first.
+func (s Sheet) Again(task int) bool {
+	for n, t := range s.Tasks[:task] {
+		if t.Verb == method.Bake && !s.Stays(n) {
+			return true
 		}
 	}
 	return false

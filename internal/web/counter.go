@@ -454,6 +454,9 @@ func (s *Server) probe() *device.Link { return s.counter.hub.At(device.Probe, s.
 
 // inOven is what is in the oven, told of all that was seen; nil where no time is foretold for it.
 func (s *Server) inOven(c context.Context, t *sitting, n int) (is, fresh *doneness.Bake, err error) {
+	if b := t.state.Strips[n].Baking; b >= 0 && t.sheets[n].Again(b) {
+		return nil, nil, nil
+	}
 	key := fmt.Sprintf("%d %d", t.ID, n)
 	fresh, ok := s.counter.curves.Get(key)
 	if !ok {

@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"slices"
 	"time"
 
 	"kollaris/core/adapt"
@@ -19,6 +20,7 @@ type inOvenView struct {
 	Lead, Then    string
 	Why           string // how it is known
 	Odd, Past     string // a probe that stands badly; more minutes are no answer
+	Tent          string // it is brown before it is through
 	Buttons       []choice
 	Seen          []string
 	Sent          []string // as the address has them
@@ -53,6 +55,9 @@ func (v *inOvenView) tell(b *doneness.Bake, res *adapt.Result, all []seenThing, 
 		done = x.look == doneness.SkewerClean || x.look == "" && x.core >= float64(res.Bake.Done)
 		wet = x.look == doneness.SkewerWet || x.look == doneness.Dents || x.look == "" && x.core < float64(res.Bake.Done)-4
 	}
+	if !done {
+		v.Tent = tentWords(all, median)
+	}
 	last := 0.0
 	if len(all) > 0 {
 		last = all[len(all)-1].at
@@ -80,6 +85,28 @@ func (v *inOvenView) tell(b *doneness.Bake, res *adapt.Result, all []seenThing, 
 		v.Fruity = "Of this kind a skewer with crumbs is done: quite clean it would be dry."
 	}
 	v.Why = "From the heat model with what was seen: how much longer this bake takes and how far the oven is off are both unknown, and each look or reading makes some of it likelier. The window holds eight bakes of ten. Where looks turn, and how often they mislead, is common practice and from memory."
+}
+
+// Before which share of its time golden is too early. Source: practice: a bake is as brown as wanted in the last
+// fifth.
+const goldenEarly = 0.8
+
+// tentWords say that foil is wanted, "" where it is not: it is dark, or golden long before it is through.
+func tentWords(all []seenThing, median float64) string {
+	for _, x := range slices.Backward(all) {
+		switch x.look {
+		case doneness.Dark:
+			return "Lay foil over it now: it is dark before it is through."
+		case doneness.Golden:
+			if x.at < goldenEarly*median {
+				return "Lay foil over it now: it is golden, and has long to go."
+			}
+			return ""
+		case doneness.Pale:
+			return ""
+		}
+	}
+	return ""
 }
 
 // coolWords say what follows.

@@ -51,6 +51,16 @@ func TestABakeInTheOven(t *testing.T) {
 	assert.Regexp(t, `First look at \d\d:\d\d\.`, body)
 	low, high := window(body)
 
+	for code, tent := range map[string]string{"20:golden": "golden, and has long to go", "52:golden": "", "35:dark": "dark before it is through", "20:pale": ""} {
+		body := page(at("s", code))
+		if tent == "" {
+			assert.NotContains(t, body, "Lay foil over it now", code)
+		} else {
+			assert.Contains(t, body, "Lay foil over it now: it is "+tent, code)
+		}
+	}
+	assert.NotContains(t, page(at("s", "35:dark", "s", "39:clean")), "Lay foil", "it is done")
+
 	code, _, to := follow(at("look", "wet"))
 	require.Equal(t, 303, code)
 	assert.Contains(t, to, "s=40%3Awet")

@@ -9,6 +9,7 @@ import (
 
 	"kollaris/core/bake"
 	"kollaris/core/doneness"
+	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/method"
 	"kollaris/core/phrase"
@@ -111,7 +112,7 @@ func (s *Server) panel(t *sitting, n int, is, fresh *doneness.Bake) *ovenPanel {
 	v := &ovenPanel{Since: p.WentIn.Local().Format("15:04"), Out: !p.Out.IsZero()}
 	v.Title = t.Of[n].Title
 	if v.Out {
-		v.cooling(t, n)
+		v.cooling(t, n, s.kit.Larder)
 		return v
 	}
 	if is == nil {
@@ -204,21 +205,12 @@ func (s *Server) ringing(c context.Context, t *sitting) ([]timerRow, error) {
 // quietAfter is how long an alarm of the oven is shown once it is due, minutes.
 const quietAfter = 5.0
 
-// cooling says when it may be cut and iced. Source: practice: a loaf 60 to 120 minutes, what holds no
-// gluten 2 to 3 hours, cups half an hour.
-func (v *ovenPanel) cooling(t *sitting, n int) {
+// cooling says when it may be cut and iced.
+func (v *ovenPanel) cooling(t *sitting, n int, l *larder.Larder) {
 	p, res := &t.state.Strips[n], t.Of[n].Result
-	minutes := 0.0
-	for k, x := range res.Method {
-		if k > p.Baking && (x.Verb == method.Cool || x.Verb == method.CoolTin) {
-			minutes += x.Wait.Min
-		}
-	}
 	at := p.Out.Local()
-	v.Lead = "Out since " + at.Format("15:04") + "."
-	if minutes > 0 {
-		v.After = append(v.After, fmt.Sprintf("Not to be cut before %s: warm it tears and gums.", at.Add(time.Duration(minutes*float64(time.Minute))).Format("15:04")))
-	}
+	v.Lead = fmt.Sprintf("Not to be cut before %s.", at.Add(time.Duration(t.sheets[n].CutAfter(l)*float64(time.Minute))).Format("15:04"))
+	v.After = append(v.After, "Out since "+at.Format("15:04")+"; cut warm it tears, and without gluten it gums.")
 	for k, x := range res.Method {
 		switch {
 		case k <= p.Baking:
