@@ -19,6 +19,8 @@ type Bake struct {
 	Over  time.Time `json:"-"` // zero while it goes on
 	Of    []BakeOf  `json:"of"`
 	Plan  int64     `json:"plan,omitempty"` // 0 for none
+
+	Used map[string]float64 `json:"used,omitempty"` // g of each that it took from the house
 }
 
 // BakeOf is one of its bakes.
@@ -78,6 +80,16 @@ func scanBake(scan func(...any) error) (b Bake, err error) {
 	}
 	b.Over, err = time.Parse(time.RFC3339Nano, over)
 	return b, err
+}
+
+// SetUsed keeps what a bake took from the house; nil for nothing.
+func (s *Store) SetUsed(ctx context.Context, id int64, used map[string]float64) error {
+	doc, err := json.Marshal(used)
+	if err != nil {
+		return err
+	}
+	_, err = s.db.ExecContext(ctx, "UPDATE bake SET doc = json_set(doc, '$.used', json(?)) WHERE id = ?", string(doc), id)
+	return err
 }
 
 // DropBake takes a bake away, and back.

@@ -321,6 +321,14 @@ func (s *Server) tellBake(c *gin.Context) error {
 		}
 		return err
 	}
+	if e.What == bake.Finish || e.What == bake.Undo {
+		if err := s.fold(c, t); err != nil {
+			return err
+		}
+		if err := s.useByBake(c, t); err != nil {
+			return err
+		}
+	}
 	if added > 0 && e.What == bake.Put {
 		_ = s.scale().Tare() // where there is none, it is typed
 	}

@@ -441,3 +441,32 @@ func TestSeveralBakesAtOnce(t *testing.T) {
 	assert.Equal(t, 422, code)
 	assert.Contains(t, body, "cannot be baked")
 }
+
+// What a bake really used goes from the house once it is finished, and comes back where it goes on after all.
+func TestABakeTakesFromTheHouse(t *testing.T) {
+	s := newSite(t)
+	stock := func() float64 {
+		own, _, err := s.st.Own(t.Context())
+		require.NoError(t, err)
+		for _, o := range own {
+			if o.ID == "plain-flour" {
+				return o.Pack.Stock
+			}
+		}
+		return -1
+	}
+	require.NoError(t, s.st.ChangeHousehold(t.Context(), store.AnyRev, func(h *store.Household) { h.Day.Uses = true }))
+	was := stock()
+	at := s.begin()
+	s.upTo(at, 4)
+	s.tell(at, "what", "in", "task", "4", "line", "1", "value", "214")
+	s.tell(at, "what", "finish", "id", "end")
+	assert.InDelta(t, was-214, stock(), 1e-9, "as it was weighed")
+	s.tell(at, "what", "finish", "id", "again")
+	assert.InDelta(t, was-214, stock(), 1e-9, "once")
+	s.tell(at, "what", "undo", "key", "end")
+	assert.InDelta(t, was-214, stock(), 1e-9, "it was finished twice")
+	s.tell(at, "what", "undo", "key", "again")
+	assert.InDelta(t, was, stock(), 1e-9)
+	assert.False(t, s.state(at).Over)
+}

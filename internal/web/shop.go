@@ -266,6 +266,39 @@ func (s *Server) moveStock(c *gin.Context, grams map[string]float64) (map[string
 	return moved, s.store.SetOwn(c, changed...)
 }
 
+// useByBake takes what a finished bake really used from the house, or gives it back where it goes on after all. A
+// bake of a plan leaves that to the plan.
+func (s *Server) useByBake(c *gin.Context, t *sitting) error {
+	over := !t.state.Over.IsZero()
+	if !s.home.Day.Uses || t.Plan != 0 || over == (t.Used != nil) {
+		return nil
+	}
+	grams, used := map[string]float64{}, map[string]float64(nil)
+	for id, g := range t.Used {
+		grams[id] = g
+	}
+	if over {
+		used = map[string]float64{}
+		for n := range t.state.Strips {
+			for line, g := range t.state.Strips[n].In {
+				if i := s.kit.Larder.Get(t.sheets[n].Recipe.Line(line).Ingredient); i != nil && i.Pack != nil && i.Pack.Stock > 0 {
+					grams[string(i.ID)] -= g
+				}
+			}
+		}
+	}
+	moved, err := s.moveStock(c, grams)
+	if err != nil {
+		return err
+	}
+	for id, g := range moved {
+		if over {
+			used[id] = -g
+		}
+	}
+	return s.store.SetUsed(c, t.ID, used)
+}
+
 // useStock takes what a finished plan's bakes used from the house, or gives it back.
 func (s *Server) useStock(c *gin.Context, p store.Plan, finished bool) error {
 	if !s.home.Day.Uses || finished == (p.Used != nil) {
