@@ -98,39 +98,13 @@ func Infer(r *recipe.Recipe, l *larder.Larder) Inference {
 			dried += it.Grams
 		}
 	}
+	if kind, ok := named(r, l, items, b, method, yeast == 0); ok {
+		return kind
+	}
 	sugar, water, fat := b.Per(b.Sugars), b.Per(b.Water), b.Per(b.Fat)
 	thin := Percent(items, "water") // pieces of fruit keep theirs
 	loaf := wordLoafLike.MatchString(r.Title)
-	says := func(re *regexp.Regexp, where, text string) string {
-		return "the " + where + " says “" + strings.ToLower(re.FindString(text)) + "”"
-	}
-	title, foams := r.Title, wordFoam.MatchString(method)
-	whites := 0.0
-	for _, it := range items {
-		if strings.Contains(string(it.Ingredient.ID), "egg-white") {
-			whites += it.Grams
-		}
-	}
 	switch {
-	case yeast == 0 && wordGriddle.MatchString(title) && r.Bake.Max < 30:
-		return Inference{recipe.Griddle, Sure, says(wordGriddle, "title", title)}
-	case wordChoux.MatchString(title) && b.Egg > 0:
-		return Inference{recipe.Choux, Sure, says(wordChoux, "title", title)}
-	case wordCheesecake.MatchString(title) && b.Egg+eggOf(r, l) > 0 && r.Oven > 0:
-		return Inference{recipe.Cheesecake, Sure, says(wordCheesecake, "title", title)}
-	case wordCustard.MatchString(title) && eggOf(r, l) > 0 && !wordCake.MatchString(title):
-		return Inference{recipe.Custard, Sure, says(wordCustard, "title", title)}
-	case wordBrownie.MatchString(title):
-		return Inference{recipe.Brownie, Sure, says(wordBrownie, "title", title)}
-	case yeast == 0 && wordWhite.MatchString(title) && whites > 0:
-		return Inference{recipe.WhiteFoam, Sure, says(wordWhite, "title", title)}
-	case yeast == 0 && whites > 0 && whites > 0.9*b.Egg && b.Base < 2*whites && b.Sugars > whites && foams && b.Fat < whites/4:
-		return Inference{recipe.WhiteFoam, Likely, "it is whites and sugar, " + says(wordFoam, "method", method)}
-	case yeast == 0 && foams && !wordCreamed.MatchString(method) && b.Base > 0 && b.Per(b.Egg) > 90 && Percent(items, "added-fat") < 70 &&
-		starchOf(items) > 0.4*b.Base && b.Per(b.Sugars) > 60 && Percent(items, "powder") < 3:
-		return Inference{recipe.Sponge, Likely, "its eggs are whisked to a foam, " + says(wordFoam, "method", method)}
-	case wordPastry.MatchString(title) && b.Base > 0 && doughWater(items, b) < 45:
-		return Inference{recipe.Pastry, Sure, says(wordPastry, "title", title)}
 	case yeast > 0 && (Percent(items, "added-fat") > 6.5 || sugar-ownSugar(items, b) > 6.5): // beside what flour and seeds bring
 		return Inference{recipe.RichBread, Sure, "there is yeast, and more than a little fat or sugar"}
 	case yeast > 0:
@@ -167,6 +141,45 @@ func Infer(r *recipe.Recipe, l *larder.Larder) Inference {
 		return Inference{recipe.QuickBread, Likely, says(wordLoafLike, "title", r.Title) + " and there is no yeast"}
 	}
 	return Inference{recipe.QuickBread, Perhaps, "nothing says otherwise"}
+}
+
+// says is why a word settles a kind.
+func says(re *regexp.Regexp, where, text string) string {
+	return "the " + where + " says “" + strings.ToLower(re.FindString(text)) + "”"
+}
+
+// named is the kind that a title names, where what it is made of agrees, or whose eggs are whisked to a foam: what
+// comes before yeast and proportions.
+func named(r *recipe.Recipe, l *larder.Larder, items []Item, b Balance, method string, yeastless bool) (Inference, bool) {
+	title, foams := r.Title, wordFoam.MatchString(method)
+	whites := 0.0
+	for _, it := range items {
+		if strings.Contains(string(it.Ingredient.ID), "egg-white") {
+			whites += it.Grams
+		}
+	}
+	switch {
+	case yeastless && wordGriddle.MatchString(title) && r.Bake.Max < 30:
+		return Inference{recipe.Griddle, Sure, says(wordGriddle, "title", title)}, true
+	case wordChoux.MatchString(title) && b.Egg > 0:
+		return Inference{recipe.Choux, Sure, says(wordChoux, "title", title)}, true
+	case wordCheesecake.MatchString(title) && b.Egg+eggOf(r, l) > 0 && r.Oven > 0:
+		return Inference{recipe.Cheesecake, Sure, says(wordCheesecake, "title", title)}, true
+	case wordCustard.MatchString(title) && eggOf(r, l) > 0 && !wordCake.MatchString(title):
+		return Inference{recipe.Custard, Sure, says(wordCustard, "title", title)}, true
+	case wordBrownie.MatchString(title):
+		return Inference{recipe.Brownie, Sure, says(wordBrownie, "title", title)}, true
+	case yeastless && wordWhite.MatchString(title) && whites > 0:
+		return Inference{recipe.WhiteFoam, Sure, says(wordWhite, "title", title)}, true
+	case yeastless && whites > 0 && whites > 0.9*b.Egg && b.Base < 2*whites && b.Sugars > whites && foams && b.Fat < whites/4:
+		return Inference{recipe.WhiteFoam, Likely, "it is whites and sugar, " + says(wordFoam, "method", method)}, true
+	case yeastless && foams && !wordCreamed.MatchString(method) && b.Base > 0 && b.Per(b.Egg) > 90 && Percent(items, "added-fat") < 70 &&
+		starchOf(items) > 0.4*b.Base && b.Per(b.Sugars) > 60 && Percent(items, "powder") < 3:
+		return Inference{recipe.Sponge, Likely, "its eggs are whisked to a foam, " + says(wordFoam, "method", method)}, true
+	case wordPastry.MatchString(title) && b.Base > 0 && doughWater(items, b) < 45:
+		return Inference{recipe.Pastry, Sure, says(wordPastry, "title", title)}, true
+	}
+	return Inference{}, false
 }
 
 // doughWater is the water beside that of fruit and vegetables, which lie in or on a pastry, per

@@ -22,61 +22,63 @@ const (
 	mostPushed = 8              // times the meal is moved till all fits
 )
 
+// escape looks for ways out of a plan that cannot be kept.
+type escape struct {
+	*Plan
+	bakes []Bake
+	k     Kitchen
+	awake [2]int
+	late  int // minutes
+}
+
+// try plans anew, and keeps the way where it is better.
+func (e escape) try(words string, other []Bake, k Kitchen, awake [2]int) {
+	if len(k.Ovens) == 0 || len(other) == 0 {
+		return
+	}
+	o := made(other, k, awake)
+	if o == nil || o.by() >= e.late && len(o.Broken) >= len(e.Broken) || len(o.Broken) > len(e.Broken) || o.by() > e.late {
+		return
+	}
+	e.Ways = append(e.Ways, Way{Words: words, Late: o.by()})
+}
+
+// otherwise plans anew with tasks changed, where any is.
+func (e escape) otherwise(words string, change func(*method.Task) bool) {
+	any := false
+	out := slices.Clone(e.bakes)
+	for n := range out {
+		out[n].Tasks = slices.Clone(out[n].Tasks)
+		for m := range out[n].Tasks {
+			any = change(&out[n].Tasks[m]) || any
+		}
+	}
+	if any {
+		e.try(words, out, e.k, e.awake)
+	}
+}
+
+// waits shortens a task's wait; false where it is no longer than that.
+func waits(t *method.Task, minutes float64) bool {
+	if (t.Wait.Min+t.Wait.Max)/2 <= minutes {
+		return false
+	}
+	t.Wait.Min, t.Wait.Max = minutes, minutes
+	return true
+}
+
 // waysOut works out what would make a plan that cannot be kept, each by planning anew.
 func (p *Plan) waysOut(bakes []Bake, k Kitchen, awake [2]int) {
-	late := p.by()
 	k.quick = true
-	add := func(words string, other []Bake, k Kitchen, awake [2]int) {
-		if len(k.Ovens) == 0 || len(other) == 0 {
-			return
-		}
-		o := made(other, k, awake)
-		if o == nil || o.by() >= late && len(o.Broken) >= len(p.Broken) || len(o.Broken) > len(p.Broken) || o.by() > late {
-			return
-		}
-		w := Way{Words: words, Late: o.by()}
-		p.Ways = append(p.Ways, w)
-	}
-	changed := func(change func(*method.Task) bool) ([]Bake, bool) {
-		any := false
-		out := slices.Clone(bakes)
-		for n := range out {
-			out[n].Tasks = slices.Clone(out[n].Tasks)
-			for m := range out[n].Tasks {
-				any = change(&out[n].Tasks[m]) || any
-			}
-		}
-		return out, any
-	}
-	waits := func(t *method.Task, minutes float64) bool {
-		if (t.Wait.Min+t.Wait.Max)/2 <= minutes {
-			return false
-		}
-		t.Wait.Min, t.Wait.Max = minutes, minutes
-		return true
-	}
-	if b, any := changed(func(t *method.Task) bool { return t.Verb == method.Soak && waits(t, simmered) }); any {
-		add("Simmer the fruit 10 minutes and let it cool an hour instead of soaking: softer, less plump.", b, k, awake)
-	}
-	if b, any := changed(func(t *method.Task) bool {
+	e := escape{p, bakes, k, awake, p.by()}
+	e.otherwise("Simmer the fruit 10 minutes and let it cool an hour instead of soaking: softer, less plump.", func(t *method.Task) bool {
+		return t.Verb == method.Soak && waits(t, simmered)
+	})
+	e.otherwise("Let dough rise at 30 °C with half as much yeast again: less taste.", func(t *method.Task) bool {
 		return t.Verb == method.Prove && t.Where != method.Fridge && waits(t, quickRise*(t.Wait.Min+t.Wait.Max)/2)
-	}); any {
-		add("Let dough rise at 30 °C with half as much yeast again: less taste.", b, k, awake)
-	}
-	more := k
-	if len(bakes) > 1 {
-		more.Ovens = append(slices.Clone(k.Ovens), Oven{Name: "another oven", Preheat: preheat(k.Ovens)})
-		add("A second oven, a neighbour’s for instance.", bakes, more, awake)
-		more = k
-	}
-	more.Cooks = max(1, k.Cooks) + 1
-	add("One more pair of hands.", bakes, more, awake)
-	if awake != [2]int{} || len(k.Away) > 0 {
-		more = k
-		more.Away = nil
-		add("Get up earlier, go to bed later, or stay at home that day.", bakes, more, [2]int{})
-	}
-	if b, any := changed(func(t *method.Task) bool {
+	})
+	e.withMore()
+	e.otherwise("Bake what is a loaf or a cake as cups: a third of the time, more crust, quicker stale.", func(t *method.Task) bool {
 		switch t.Verb {
 		case method.Bake:
 			return t.Wait.Max > 30 && waits(t, cupsTake*t.Wait.Max)
@@ -84,40 +86,61 @@ func (p *Plan) waysOut(bakes []Bake, k Kitchen, awake [2]int) {
 			return waits(t, cupsCool)
 		}
 		return false
-	}); any {
-		add("Bake what is a loaf or a cake as cups: a third of the time, more crust, quicker stale.", b, k, awake)
-	}
-	if b, any := changed(func(t *method.Task) bool { return t.Verb == method.Mature && waits(t, 0) }); any {
-		add("Eat it the same day: it is drier and cuts less well.", b, k, awake)
-	}
-	if b, any := changed(func(t *method.Task) bool { return t.Verb == method.Cool && waits(t, warmCools) }); any {
-		add("Eat it warm: it crumbles when it is cut, and what is gluten-free gums.", b, k, awake)
-	}
-	if b, any := changed(func(t *method.Task) bool { return t.Verb == method.Soften && waits(t, 20) }); any {
-		add("Cut the butter small or beat it with a warm whisk: 20 minutes, watched.", b, k, awake)
-	}
+	})
+	e.otherwise("Eat it the same day: it is drier and cuts less well.", func(t *method.Task) bool {
+		return t.Verb == method.Mature && waits(t, 0)
+	})
+	e.otherwise("Eat it warm: it crumbles when it is cut, and what is gluten-free gums.", func(t *method.Task) bool {
+		return t.Verb == method.Cool && waits(t, warmCools)
+	})
+	e.otherwise("Cut the butter small or beat it with a warm whisk: 20 minutes, watched.", func(t *method.Task) bool {
+		return t.Verb == method.Soften && waits(t, 20)
+	})
 	if len(bakes) <= mostLeft {
-		for n := range bakes {
-			if other, ok := partBaked(bakes, n); ok {
-				add("Part-bake "+bakes[n].Name+" the day before: out when it is risen, set and still pale; cold, wrapped, in the fridge. Ten minutes at its heat end it: more crust, quicker stale.", other, k, awake)
-			}
-		}
-	}
-	if len(bakes) > 1 && len(bakes) <= mostLeft {
-		var enough []string // any of them would do
-		for n := range bakes {
-			rest, kk := without(bakes, k, n)
-			if o := made(rest, kk, awake); o != nil && o.by() == 0 && len(o.Broken) == 0 {
-				enough = append(enough, bakes[n].Name)
-			}
-		}
-		if len(enough) > 0 {
-			p.Ways = append(p.Ways, Way{Words: "Another day, or bought: " + phrase.Or(enough) + "."})
-		}
+		e.withLess()
 	}
 	slices.SortStableFunc(p.Ways, func(a, b Way) int { return a.Late - b.Late })
-	if late > 0 {
+	if e.late > 0 {
 		p.eatLater(bakes, k, awake)
+	}
+}
+
+// withMore tries another oven, another pair of hands, more hours.
+func (e escape) withMore() {
+	more := e.k
+	if len(e.bakes) > 1 {
+		more.Ovens = append(slices.Clone(e.k.Ovens), Oven{Name: "another oven", Preheat: preheat(e.k.Ovens)})
+		e.try("A second oven, a neighbour’s for instance.", e.bakes, more, e.awake)
+		more = e.k
+	}
+	more.Cooks = max(1, e.k.Cooks) + 1
+	e.try("One more pair of hands.", e.bakes, more, e.awake)
+	if e.awake != [2]int{} || len(e.k.Away) > 0 {
+		more = e.k
+		more.Away = nil
+		e.try("Get up earlier, go to bed later, or stay at home that day.", e.bakes, more, [2]int{})
+	}
+}
+
+// withLess tries a bake part-baked the day before, and a bake the less.
+func (e escape) withLess() {
+	for n := range e.bakes {
+		if other, ok := partBaked(e.bakes, n); ok {
+			e.try("Part-bake "+e.bakes[n].Name+" the day before: out when it is risen, set and still pale; cold, wrapped, in the fridge. Ten minutes at its heat end it: more crust, quicker stale.", other, e.k, e.awake)
+		}
+	}
+	if len(e.bakes) < 2 {
+		return
+	}
+	var enough []string // any of them would do
+	for n := range e.bakes {
+		rest, k := without(e.bakes, e.k, n)
+		if o := made(rest, k, e.awake); o != nil && o.by() == 0 && len(o.Broken) == 0 {
+			enough = append(enough, e.bakes[n].Name)
+		}
+	}
+	if len(enough) > 0 {
+		e.Ways = append(e.Ways, Way{Words: "Another day, or bought: " + phrase.Or(enough) + "."})
 	}
 }
 

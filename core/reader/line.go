@@ -307,7 +307,15 @@ func (r *reading) name(l *recipe.Line, rest string) {
 	l.Note = strings.Join(withoutRepeats(notes), ", ")
 	l.Phrase = phrase
 	l.Name = phrase
-	m, ok := r.find(phrase)
+	m, ok := r.findWhole(l, phrase, whole)
+	r.settle(l, m, ok)
+	r.partOfFruit(l, strings.ToLower(l.Note+" "+phrase))
+}
+
+// findWhole finds what a phrase names: as it stands, with what follows its comma, without a share of cocoa or fat, as
+// the first of two. What it leaves out is noted at the line.
+func (r *reading) findWhole(l *recipe.Line, phrase, whole string) (m larder.Match, ok bool) {
+	m, ok = r.find(phrase)
 	if whole != phrase && !strings.Contains(strings.ToLower(l.Note), "squeezed") {
 		// "almonds, ground", "cocoa powder, alkalised": what follows the comma may matter; what is
 		// squeezed after it has been weighed before
@@ -352,8 +360,11 @@ func (r *reading) name(l *recipe.Line, rest string) {
 	if ok {
 		m = r.byFat(m, phrase+" "+l.Note)
 	}
-	r.settle(l, m, ok)
-	lower := strings.ToLower(l.Note + " " + phrase)
+	return m, ok
+}
+
+// partOfFruit takes a citrus fruit for its juice or its zest where the words say so.
+func (r *reading) partOfFruit(l *recipe.Line, lower string) {
 	if l.Ingredient == "lemon" || l.Ingredient == "orange" || l.Ingredient == "lime" {
 		switch {
 		case strings.Contains(lower, "juice"):
