@@ -5,6 +5,7 @@ import (
 	"math"
 	"net/url"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -242,6 +243,8 @@ func TestRefusalsNameWhatShutsEveryDoor(t *testing.T) {
 	res := run(t, scones, adapt.Request{Diets: noDairy.Diets, Bans: []string{"vegan-cheese"}})
 	require.NotNil(t, res.Refused)
 	assert.Contains(t, res.Refused.Reason, "Cheddar cheese holds milk")
+	assert.NotContains(t, res.Refused.Reason, "it is what is being replaced")
+	assert.Contains(t, strings.Join(res.Refused.Nearest, " "), "% of the weight")
 	assert.Contains(t, res.Refused.Reason, "dairy-free hard block (dairy-free hard block is shut out")
 	assert.Equal(t, scones.Lines, res.Recipe.Lines, "the figures shown are the written recipe's")
 	for _, n := range res.Refused.Nearest {

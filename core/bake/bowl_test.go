@@ -177,6 +177,10 @@ func TestWhatTheBowlTakesForIn(t *testing.T) {
 	assert.Equal(t, 15.0, b.Extra[0].Grams)
 	assert.Equal(t, 20.0, b.Extra[1].Grams)
 	assert.Equal(t, []recipe.LineID{egg.ID}, b.Held)
+	p, _ = fold(s, bake.Event{What: bake.Spoon, Line: egg.ID, Food: "egg", Value: 15})
+	assert.Empty(t, p.Bowl(s, kit()).Extra, "a spoonful of a line is that line's")
+	p, _ = fold(s, bake.Event{What: bake.Spoon, Food: "no-such-food", Value: 15})
+	assert.Empty(t, p.Bowl(s, kit()).Extra)
 }
 
 func TestHowItStandsAndWhatToAdd(t *testing.T) {
@@ -283,6 +287,10 @@ func TestSlips(t *testing.T) {
 	twice := judge(kit(), bake.Slipped{Kind: bake.Twice, Line: id("baking-powder")})
 	assert.NotContains(t, twice, "acid meet", "powder brings its own")
 
+	before := bake.Event{ID: "s1", What: bake.Slip, Text: "got-in", Food: "sugar", Value: 60}
+	assert.Contains(t, judge(kit(), bake.Slipped{ID: "s2", Kind: bake.GotIn, Food: "walnuts", Grams: 5}, before), "sweeter", "an earlier slip is still in")
+	once := judge(kit(), bake.Slipped{ID: "s1", Kind: bake.GotIn, Food: "sugar", Grams: 60}, before)
+	assert.Equal(t, once, judge(kit(), bake.Slipped{ID: "s1", Kind: bake.GotIn, Food: "sugar", Grams: 60}), "and the one that is judged is in once")
 	assert.Contains(t, judge(kit(), bake.Slipped{Kind: bake.GotIn, Food: "sugar", Grams: 60}), "sweeter", "what got in is weighed with the rest")
 	for salt, bin := range map[float64]bool{4: false, 4.6: true} { // twice: 3.8 and 4.4 % of the flour
 		x := s

@@ -122,6 +122,7 @@ func TestKinds(t *testing.T) {
 		{recipe.QuickBread, rec("Apple pie loaf", "Stir.", "plain-flour", 200, "sugar", 100, "milk", 150, "egg", 100)}, // too wet for one
 		{recipe.Brownie, rec("Walnut brownies", "Melt.", "plain-flour", 90, "butter", 150, "dark-chocolate", 200, "sugar", 250, "egg", 150)},
 		{recipe.Custard, rec("Custard tart", "Whisk.", "plain-flour", 200, "butter", 100, "egg", 150, "milk", 300)},
+		{recipe.WhiteFoam, rec("Coffee clouds", "Whisk the whites to stiff peaks.", "egg-white", 120, "caster-sugar", 220)},
 		{recipe.WhiteFoam, rec("Meringues", "Whisk.", "egg-white", 120, "caster-sugar", 220)},
 		{recipe.Griddle, rec("Buttermilk pancakes", "Fry.", "plain-flour", 200, "buttermilk", 300, "egg", 100)},
 		{recipe.AllInCake, rec("Hazelnut bake", "Stir.", "hazelnuts", 200, "sugar", 150, "egg", 150, "double-cream", 100)}, // hardly any flour, and sweet

@@ -258,3 +258,6 @@ func TestWhereWritingTurns(t *testing.T) {
 		assert.Equal(t, want, measure.Quantity{Min: x, Max: x}.String(), "%g", x)
 	}
 }
+
+// The international inch of 1959 is 2.54 cm exactly.
+func TestTheInchIsExact(t *testing.T) { assert.Equal(t, 2.54, float64(measure.Inch)) }

@@ -134,6 +134,11 @@ func TestNotesAndTheirFixes(t *testing.T) {
 
 	assert.Nil(t, find("A cake\nServes 8\n\n2 cups plain flour\n80 g sugar\n1/2 cup butter\n2 eggs\n\nMix. Bake at 180C.", "cups-mixed"), "a third of its weight by the scale is no mixture")
 	assert.NotNil(t, find("A cake\nServes 8\n\n2 cups plain flour\n120 g sugar\n1/2 cup butter\n2 eggs\n\nMix. Bake at 180C.", "cups-mixed"), "half is")
+	// 1.45 g of soda are 17.3 meq, the flour and the eggs bring 6 to 7: 1.65 times what is tasted is left, of little acid
+	little := find("A cake\nServes 8\n\n240 g plain flour\n150 g sugar\n100 g butter\n2 eggs\n1.45 g baking soda\n180 ml water\n\nMix. Bake at 180C.", "soda-without-acid")
+	if assert.NotNil(t, little) {
+		assert.Contains(t, little.Message(), "little acid to meet")
+	}
 	n = find(with("{lift}", "1 tsp baking soda", "{wet}", "200 g buttermilk"), "soda-left")
 	require.NotNil(t, n)
 	require.NotNil(t, n.Fix)

@@ -86,6 +86,14 @@ func TestBlendKeepsSweetness(t *testing.T) {
 	}
 }
 
+// Asked by bulk, bulk comes back nearly whole; asked by both, half to all of it does.
+func TestBulkIsMatchedWhereItIsAsked(t *testing.T) {
+	was := mix(t, map[string]float64{"sugar": 200})
+	b, err := Solve(Ask{Was: was, Match: ByBulk, With: these(t, "allulose", "erythritol"), NetCarb: -1, Sugars: -1})
+	require.NoError(t, err)
+	assert.InEpsilon(t, was.Sum().Bulk, b.Sum.Bulk, sweetWithin+0.01)
+}
+
 // The example of the trade: erythritol at half, allulose, a trace of extract.
 func TestBlendWithinLimits(t *testing.T) {
 	ask := Ask{Was: mix(t, map[string]float64{"sugar": 200}), Match: Both, With: these(t, "erythritol", "allulose", "stevia-extract"), Case: Case{Servings: 10, Water: 240}, Polyols: 8, NetCarb: -1, Sugars: -1}

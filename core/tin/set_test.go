@@ -84,3 +84,10 @@ func TestTheOpeningOfATin(t *testing.T) {
 	assert.InDelta(t, 600, tin.Tin{Length: 30, Width: 20}.Area(), 1e-9)
 	assert.InDelta(t, 200, tin.Tin{Length: 30, Width: 20, Depth: 5, Volume: 1000}.Area(), 1e-9)
 }
+
+// Practice: cups and rings bear three quarters, other tins two thirds.
+func TestHowFullATinIsAtMost(t *testing.T) {
+	for s, want := range map[tin.Shape]float64{tin.Cups: 0.75, tin.Ring: 0.75, tin.Round: 0.67, tin.Loaf: 0.67} {
+		assert.Equal(t, want, tin.Most(s), string(s))
+	}
+}
