@@ -282,7 +282,7 @@ func (s *Server) showBake(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	s.show(c, http.StatusOK, "counter", page{Title: v.Title, Nav: "bakes", Script: "counter", Again: 20, View: v})
+	s.show(c, http.StatusOK, "counter", page{Title: v.Title, Nav: "bakes", Script: "counter", Again: 60, View: v})
 	return nil
 }
 

@@ -30,7 +30,9 @@ func (s *Server) counterOf(c *gin.Context, t *sitting, query url.Values) (*count
 	if today := t.Of[n].Result.Today(s.kit.Larder); today.State == "stop" {
 		v.Stop = today.Words
 	}
-	v.tabs(t, n)
+	if err := s.tabs(c, v, t, n); err != nil {
+		return nil, err
+	}
 	v.Told = s.toldOf(t, n)
 	at := p.At(sheet)
 	show := at
@@ -75,8 +77,8 @@ func (s *Server) counterOf(c *gin.Context, t *sitting, query url.Values) (*count
 	return v, nil
 }
 
-// tabs are the bakes of the sitting, one strip each.
-func (v *counterView) tabs(t *sitting, n int) {
+// tabs are the bakes of the sitting, one strip each, with when what bakes comes out.
+func (s *Server) tabs(c *gin.Context, v *counterView, t *sitting, n int) error {
 	for k, sheet := range t.sheets {
 		p := &t.state.Strips[k]
 		where := "finished"
@@ -84,10 +86,22 @@ func (v *counterView) tabs(t *sitting, n int) {
 			where = phrase.Clip(sheet.Tasks[at].Text, 34)
 			if !p.WentIn.IsZero() && p.Out.IsZero() {
 				where = "in the oven since " + p.WentIn.Local().Format("15:04")
+				is, _, err := s.inOven(c, t, k)
+				if err != nil {
+					return err
+				}
+				if is != nil {
+					low, _, high := is.End()
+					clock := func(minutes float64) string {
+						return p.WentIn.Add(time.Duration(minutes * float64(time.Minute))).Local().Format("15:04")
+					}
+					where = "in the oven, likely done " + clock(low) + " to " + clock(high)
+				}
 			}
 		}
 		v.Strips = append(v.Strips, stripTab{k, t.Of[k].Title, where, bakeURL(t.ID, k), k == n})
 	}
+	return nil
 }
 
 // steps are what comes after the task that is shown, and the ways to its neighbours.

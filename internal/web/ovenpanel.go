@@ -146,6 +146,7 @@ func alarmsOf(t *sitting, n int, is *doneness.Bake) []alarm {
 	}
 	if len(p.Sights) == 0 && res.Bake != nil {
 		add(res.Bake.FirstLook, "first look; the door stays shut till then")
+		out[0].short = "first look"
 	}
 	spent := 0.0
 	for k := p.Baking; k >= 0 && k < len(res.Method); k++ {

@@ -48,7 +48,7 @@ function sign() {
 }
 async function post(fields) {
   const res = await fetch(here, { method: "POST", body: new URLSearchParams(fields), headers: { "X-Fragment": "1" } });
-  if (!res.ok && res.status !== 422) throw new Error(res.status);
+  if (!res.ok && res.status !== 422) throw Object.assign(new Error("refused"), { refused: res.status < 500 });
   return res;
 }
 async function flush() {
@@ -57,8 +57,8 @@ async function flush() {
     const { fields, at } = list[0];
     try {
       await post([...fields, ["ago", String((Date.now() - at) / 1000)]]);
-    } catch {
-      break;
+    } catch (e) {
+      if (!e.refused) break; // still away; what is refused is not asked for ever
     }
     list.shift();
     store.set(waiting, JSON.stringify(list));
@@ -73,7 +73,8 @@ async function tell(fields) {
     const res = await post(fields);
     swap(await res.text());
     history.replaceState(null, "", res.url);
-  } catch {
+  } catch (e) {
+    if (e.refused) { location.reload(); return; } // the bake was taken away: the page says so
     store.set(waiting, JSON.stringify([...queue(), { fields, at: Date.now() }]));
     sign();
   }
