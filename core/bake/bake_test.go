@@ -118,6 +118,7 @@ func TestTasksAreDoneInTheirOrderAndTakenBack(t *testing.T) {
 	assert.Equal(t, []int{1, 2}, p.After(s, 0, 2))
 	p, _ = fold(s, bake.Event{What: bake.Done, Task: 0}, bake.Event{What: bake.Done, Task: 1})
 	assert.Equal(t, 2, p.At(s))
+	assert.Equal(t, []int{2, 3}, p.After(s, 0, 2), "what is done is no next")
 	p, _ = fold(s, bake.Event{What: bake.Done, Task: 0}, bake.Event{What: bake.Undo, Key: "e0"})
 	assert.Equal(t, 0, p.At(s))
 	p, _ = fold(s, bake.Event{What: bake.Done, Task: 0}, bake.Event{What: bake.Undo, Key: "e0"}, bake.Event{What: bake.Undo, Key: "e1"})
@@ -431,4 +432,15 @@ func TestWhenItMayBeCut(t *testing.T) {
 	assert.Equal(t, 30.0, kind(recipe.QuickBread, "12 muffin cups"))
 	assert.Equal(t, 15.0, kind(recipe.Scone))
 	assert.Equal(t, 120.0, kind(recipe.FruitCake))
+}
+
+// What only remarks, and looks, are no task to press through.
+func TestRemarksAreNoTasks(t *testing.T) {
+	s := bake.Sheet{Recipe: &recipe.Recipe{}, Tasks: []method.Task{{Verb: method.Remark}, {Verb: method.Mix}, {Verb: method.Test}, {Verb: method.Remark}, {Verb: method.Cool}}}
+	p, _ := fold(s)
+	assert.Equal(t, 1, p.At(s))
+	assert.Equal(t, []int{4}, p.After(s, 1, 3))
+	p, _ = fold(s, bake.Event{What: bake.Done, Task: 1}, bake.Event{What: bake.Done, Task: 4})
+	assert.Equal(t, -1, p.At(s))
+	assert.Empty(t, p.After(s, 0, 3))
 }

@@ -171,8 +171,10 @@ func TestLooksFindTheEnd(t *testing.T) {
 func TestAReadingByHand(t *testing.T) {
 	c := doneness.Curve{Step: 40, Core: []float64{20, 100}, Done: 38}
 	b := doneness.New([]doneness.Curve{c}, doneness.Prior{LogSD: 0.3}, 96)
-	_, median, _ := b.End()
+	early, median, late := b.End()
 	assert.InDelta(t, 38, median, 0.6)
+	assert.InDelta(t, 38*math.Exp(-1.2816*0.3), early, 0.5, "eight in ten lie within 1.28 standard deviations")
+	assert.InDelta(t, 38*math.Exp(1.2816*0.3), late, 1)
 	assert.InDelta(t, 0.5, b.Chance(38.2), 0.03)
 	assert.False(t, b.Misplaced())
 	for range 8 {

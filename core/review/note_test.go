@@ -10,6 +10,7 @@ import (
 	"kollaris/core/larder"
 	"kollaris/core/reader"
 	"kollaris/core/review"
+	"kollaris/core/tin"
 	"kollaris/internal/demo/recipes"
 )
 
@@ -135,6 +136,12 @@ func TestNotesAndTheirFixes(t *testing.T) {
 	assert.Nil(t, find("A cake\nServes 8\n\n2 cups plain flour\n80 g sugar\n1/2 cup butter\n2 eggs\n\nMix. Bake at 180C.", "cups-mixed"), "a third of its weight by the scale is no mixture")
 	assert.NotNil(t, find("A cake\nServes 8\n\n2 cups plain flour\n120 g sugar\n1/2 cup butter\n2 eggs\n\nMix. Bake at 180C.", "cups-mixed"), "half is")
 	// 1.45 g of soda are 17.3 meq, the flour and the eggs bring 6 to 7: 1.65 times what is tasted is left, of little acid
+	plain, err := reader.Read(with(), reader.Options{})
+	require.NoError(t, err)
+	plain.Recipe.Tins = []tin.Tin{{Shape: tin.Loaf, Name: "of a size nobody knows", Count: 1}}
+	for _, n := range review.Notes(plain.Recipe, larder.Builtin()) {
+		assert.NotContains(t, n.Code, "tin-", "nothing is said of a tin whose volume is not known")
+	}
 	little := find("A cake\nServes 8\n\n240 g plain flour\n150 g sugar\n100 g butter\n2 eggs\n1.45 g baking soda\n180 ml water\n\nMix. Bake at 180C.", "soda-without-acid")
 	if assert.NotNil(t, little) {
 		assert.Contains(t, little.Message(), "little acid to meet")

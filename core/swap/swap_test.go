@@ -175,6 +175,13 @@ func TestScoresByHand(t *testing.T) {
 	}
 	assert.Equal(t, map[string]float64{"plain": 5, "allergen": 5 - 1.6, "binder": 5, "few": 5}, score(swap.Case{Count: 2}))
 	assert.Equal(t, map[string]float64{"plain": 2, "allergen": 2, "binder": 11, "few": 2 - 4}, score(swap.Case{Count: 2.1, Job: "binds", Already: map[string]bool{"soya": true}}))
+	for cut, want := range map[float64]float64{0.5: 6, 0.51: -24} { // data/dried-fruit.toml: above half, thirty less
+		for _, ch := range swap.Builtin().For("raisins").Rank(swap.Case{Cut: cut, Without: "raisins", Count: 1}, diet.Demand{}, larder.Builtin()) {
+			if ch.School.Effect == "half the sugar; more bite" {
+				assert.InDelta(t, want, ch.Score, 2, "%g of it cut", cut)
+			}
+		}
+	}
 	d := diet.Demand{Diets: []diet.ID{diet.Vegan}}
 	for _, ch := range table.For("egg").Rank(swap.Case{Without: "water"}, d, larder.Builtin()) {
 		assert.Equal(t, ch.School.ID == "allergen", ch.Shut.Open(), "nothing stands for itself")

@@ -72,6 +72,12 @@ func TestBakesStandInTheOrderOfWhatWouldGetIntoWhat(t *testing.T) {
 			}
 		}
 	}
+	two := []Person{noEgg, {Name: "five", Diets: []diet.ID{diet.EggFree}, Strict: Allergy}, all}
+	bakes := bakesOf(t, two[:1], plain)
+	bakes[0].Feeds = []int{0, 1}
+	bakes = append(bakes, Bake{Recipe: 1, Made: read(t, withEgg), Feeds: []int{2}, Strict: Choice})
+	both := order(bakes, two, kit)
+	assert.Equal(t, Guard{Bake: 1, What: []string{"egg"}, For: []int{0, 1}}, both[0].Before[0], "for both of those who eat of it")
 	people := []Person{noEgg, noGluten}
 	got := order(bakesOf(t, people, plain, withEgg), people, kit)
 	assert.Equal(t, Guard{Bake: 1, What: []string{"egg"}, For: []int{0}}, got[0].Before[0])
