@@ -293,9 +293,9 @@ func TestLinesOfALabel(t *testing.T) {
 		{"serving", func(l *larder.Label) { l.Serving = 0 }, true},
 	} {
 		starchy := larder.Builtin().Get("plain-flour")
-	v, _, _ := larder.Label{Serving: 100, Carbohydrate: 72, Sugars: 2, Fibre: 3, Protein: 10}.Values(starchy)
-	assert.InDelta(t, 70, v["starch"], 1e-9, "what is neither sugar nor fibre is starch, as in what it behaves like; a label of this table gives fibre beside")
-	lb := base
+		v, _, _ := larder.Label{Serving: 100, Carbohydrate: 72, Sugars: 2, Fibre: 3, Protein: 10}.Values(starchy)
+		assert.InDelta(t, 70, v["starch"], 1e-9, "what is neither sugar nor fibre is starch, as in what it behaves like; a label of this table gives fibre beside")
+		lb := base
 		c.at(&lb)
 		_, _, faults := lb.Values(like)
 		assert.Equal(t, c.fault, slices.ContainsFunc(faults, func(f larder.OwnFault) bool { return f.Field == c.field }), "%s: %+v", c.field, lb)
