@@ -270,6 +270,10 @@ func screens(v visit) []struct{ name, path string } {
 	}
 	v.tell(baking, "what", "went-in", "task", "8")
 	v.tell(baking, "what", "probe", "value", "24")
+	logged := v.begin(loaf)
+	v.tell(logged, "what", "finish")
+	v.send(logged+"/log", url.Values{"bake": {"0"}, "symptom": {"gummy", "low"}, "overall": {"2"}, "cooled": {"1"}})
+	logged += "/log"
 	return []struct{ name, path string }{
 		{"shelf", "/"},
 		{"new", "/new"},
@@ -301,6 +305,8 @@ func screens(v visit) []struct{ name, path string } {
 		{"counter-bowl", baking + "?task=6"},
 		{"counter-oven", baking},
 		{"counter-slip", weighing + "?slip=1"},
+		{"log", logged},
+		{"recipe-log", pear + "/log"},
 		{"bakes", "/bakes"},
 		{"bake-begin", "/bakes/new?b=" + url.QueryEscape(loaf)},
 		{"soak", "/soak?fruit=250&in=reduced&liquid=400&sugars=11"},
@@ -382,7 +388,7 @@ func TestScreenshots(t *testing.T) {
 		v.shoot(name)
 	}
 	for _, s := range screens(v) {
-		if !slices.Contains([]string{"missing", "new", "kept-read", "own", "compare", "sources", "version", "sweeten-bad", "tablecard", "settings", "heat", "heat-bad", "adapt-recipe", "ingredient", "plan", "plan-late", "shop", "plans", "breakfast-shop", "ahead", "soak", "inoven", "counter-bowl", "counter-slip", "bakes", "bake-begin"}, s.name) {
+		if !slices.Contains([]string{"missing", "new", "kept-read", "own", "compare", "sources", "version", "sweeten-bad", "tablecard", "settings", "heat", "heat-bad", "adapt-recipe", "ingredient", "plan", "plan-late", "shop", "plans", "breakfast-shop", "ahead", "soak", "inoven", "counter-bowl", "counter-slip", "recipe-log", "bakes", "bake-begin"}, s.name) {
 			shoot(s.name, s.path, 1280, 800)
 		}
 	}

@@ -444,3 +444,21 @@ func TestRemarksAreNoTasks(t *testing.T) {
 	assert.Equal(t, -1, p.At(s))
 	assert.Empty(t, p.After(s, 0, 3))
 }
+
+func TestWhatIsSaidOfABake(t *testing.T) {
+	s := loaf(t)
+	j := func(key string, value float64, text string) bake.Event {
+		return bake.Event{What: bake.Judge, Key: key, Value: value, Text: text}
+	}
+	p, _ := fold(s, j("symptom:low", 1, ""), j("symptom:gummy", 1, ""), j("symptom:low", 0, ""), j("symptom:dry", 1, ""), j("overall", 9, ""), j("height", 7.5, ""), j("cooled", 2, ""),
+		j("words", 0, "nobody could tell"), j("answer:cut-warm", 1, ""), j("answer:wet", 0, ""), j("humming", 3, ""))
+	assert.Equal(t, []string{"dry", "gummy"}, p.Judged.Symptoms)
+	assert.Equal(t, map[string]bool{"cut-warm": true, "wet": false}, p.Judged.Answers)
+	assert.Equal(t, 4, p.Judged.Overall, "no more than there is")
+	assert.Equal(t, 7.5, p.Judged.Height)
+	assert.Equal(t, 2.0, p.Judged.Cooled)
+	assert.Equal(t, "nobody could tell", p.Judged.Words)
+	assert.Equal(t, at(10), p.Judged.At)
+	p, _ = fold(s, j("overall", -2, ""))
+	assert.Zero(t, p.Judged.Overall)
+}

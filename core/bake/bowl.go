@@ -245,6 +245,15 @@ func Tell(b formula.Bowl, a formula.BowlAmounts) Told {
 	return t
 }
 
+// Mass is what lies in the bowl of the batter, g.
+func (p *Strip) Mass(sheet Sheet) float64 {
+	sum := 0.0
+	for _, l := range sheet.Recipe.Batter() {
+		sum += p.In[l.ID]
+	}
+	return sum
+}
+
 // wettest is the line that brings most water beyond what was worked out, and how much, g.
 func wettest(b formula.Bowl) (line recipe.LineID, most float64) {
 	for _, l := range b.Aim.Batter() {

@@ -41,6 +41,7 @@ const (
 	Probe      What = "probe"       // Value °C of the middle
 	CameOut    What = "out"         // Task
 	WeighedOut What = "weighed-out" // Value g of the bake, without its tin
+	Judge      What = "judge"       // Key of what is judged (Judged), Value or Text
 	Finish     What = "finish"      // the whole is over
 	Undo       What = "undo"        // Key: the ID of an event that is taken back; of an undo, it stands again
 )
@@ -48,7 +49,7 @@ const (
 // Whats lists them.
 var Whats = []What{
 	Done, Put, Weighs, Spoon, Stands, Slip, Scale, TimerSet, TimerMore, TimerPause, TimerGo, TimerStop, Hot, Lined,
-	WentIn, Seen, Probe, CameOut, WeighedOut, Finish, Undo,
+	WentIn, Seen, Probe, CameOut, WeighedOut, Judge, Finish, Undo,
 }
 
 // Event is something that happened.

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strings"
 	"time"
 
 	"kollaris/core/larder"
@@ -63,6 +64,46 @@ type Strip struct {
 	Sights []Sight
 	Out    time.Time
 	Weight float64 // g as it came out, 0 not weighed
+	Judged Judged
+}
+
+// Judged is what people say of a bake once it is eaten. Each part is an event of its own, whose Key names it:
+// "symptom:low" with 1 or 0, "answer:cut-warm" likewise, "overall", "height", "cooled", "words".
+type Judged struct {
+	At       time.Time
+	Symptoms []string        // by their ids, in order
+	Answers  map[string]bool // to the questions that tell causes apart
+	Overall  int             // 1 not again, 2 so-so, 3 good, 4 just so again; 0 not said
+	Height   float64         // cm, 0 not measured
+	Cooled   float64         // hours till it was cut, 0 not said
+	Words    string
+}
+
+// take takes one judgement in.
+func (j *Judged) take(e Event) {
+	what, of, _ := strings.Cut(e.Key, ":")
+	j.At = e.At
+	switch what {
+	case "symptom":
+		j.Symptoms = slices.DeleteFunc(j.Symptoms, func(s string) bool { return s == of })
+		if e.Value > 0 {
+			j.Symptoms = append(j.Symptoms, of)
+			slices.Sort(j.Symptoms)
+		}
+	case "answer":
+		if j.Answers == nil {
+			j.Answers = map[string]bool{}
+		}
+		j.Answers[of] = e.Value > 0
+	case "overall":
+		j.Overall = int(min(max(e.Value, 0), 4))
+	case "height":
+		j.Height = e.Value
+	case "cooled":
+		j.Cooled = e.Value
+	case "words":
+		j.Words = e.Text
+	}
 }
 
 // Timer is one that was set, or that a task's wait set.
@@ -186,6 +227,8 @@ func (p *Strip) take(e Event, sheet Sheet, timers map[string]*Timer) {
 		}
 	case WeighedOut:
 		p.Weight = e.Value
+	case Judge:
+		p.Judged.take(e)
 	default:
 		ring(e, timers)
 	}

@@ -332,3 +332,10 @@ func TestAProbeThatIsStuck(t *testing.T) {
 	assert.False(t, see(20, 0, 5), "two and a half degrees are no rise")
 	assert.False(t, doneness.New([]doneness.Curve{{Step: 40, Core: []float64{20, 100}, Done: 38}}, doneness.Prior{}, 96).Stuck())
 }
+
+// The median lies between the paces of the grid: half of the middle one's weight from the one before.
+func TestTheMedianLiesBetweenPaces(t *testing.T) {
+	_, median, _ := doneness.New([]doneness.Curve{{Step: 40, Core: []float64{20, 100}, Done: 38}}, doneness.Prior{LogSD: 0.3}, 96).End()
+	before := 38 * math.Exp(-2*3*0.3/60)
+	assert.InDelta(t, (38+before)/2, median, 1e-6)
+}

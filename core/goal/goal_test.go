@@ -187,3 +187,13 @@ func TestWhatAGoalMisses(t *testing.T) {
 		assert.InDelta(t, s.X[0], s.Goals[0].Value, 1e-9)
 	}
 }
+
+// What misses a window by less than a millionth of its goal's scale is inside.
+func TestSlackGoesByTheScale(t *testing.T) {
+	for over, missed := range map[float64]bool{5e-4: false, 2e-3: true, -5e-4: false} {
+		p := goal.Programme{Goals: []goal.Goal{{Name: "x", Const: 100 + over, Lo: 0, Hi: 100, Scale: 1000, Weight: 1}}}
+		sol, err := p.Solve()
+		require.NoError(t, err)
+		assert.Equal(t, missed, sol.Goals[0].Miss != 0, "%g over", over)
+	}
+}

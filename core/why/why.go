@@ -310,7 +310,7 @@ func Ask(c Case) (cause Cause, ok bool) {
 	best := 1e-3
 	before := doubt(found)
 	for n, f := range found {
-		if _, asked := c.Answers[f.ID]; asked || f.Tell == "" || n > 7 {
+		if _, asked := c.Answers[f.ID]; asked || f.Tell == "" || n > 7 || c.known(f.ID) {
 			continue
 		}
 		yes := f.Odds*answered/(1+answered) + (1-f.Odds)/(1+answered)
@@ -332,6 +332,14 @@ func Ask(c Case) (cause Cause, ok bool) {
 		}
 	}
 	return cause, ok
+}
+
+// known reports whether a figure of the bake answers a cause's question already.
+func (c Case) known(cause string) bool {
+	return slices.ContainsFunc(figures, func(f figure) bool {
+		_, has := c.Figures[f.name]
+		return has && f.cause == cause
+	})
 }
 
 // doubt is the entropy of which cause it is, bits.

@@ -227,6 +227,10 @@ func TestTheQuestionThatParts(t *testing.T) {
 	first, ok := why.Ask(c)
 	require.True(t, ok)
 	assert.Contains(t, []string{"cut-warm", "underbaked", "wet"}, first.ID)
+	knows := is("gluten-free chemical", "gummy", "cooled=3", "core-below=0", "water-off=0")
+	q, ok := why.Ask(knows)
+	require.True(t, ok)
+	assert.NotContains(t, []string{"cut-warm", "underbaked", "wet"}, q.ID, "what a figure answers is not asked")
 	asked := 0
 	for ; ok && asked < 20; asked++ {
 		q, more := why.Ask(c)

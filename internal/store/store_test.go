@@ -387,3 +387,32 @@ func TestWhatHappensAtTheCounterStays(t *testing.T) {
 	require.NoError(t, err)
 	assert.Zero(t, none)
 }
+
+func TestTheLogOfARecipe(t *testing.T) {
+	st, _ := open(t)
+	ctx := t.Context()
+	day := func(n int) time.Time { return time.Date(2026, 11, n, 9, 0, 0, 0, time.UTC) }
+	var ids []int64
+	for n := range 3 {
+		id, err := st.AddBake(ctx, store.Bake{Name: "x", Begun: day(n + 1)})
+		require.NoError(t, err)
+		ids = append(ids, id)
+	}
+	line := func(n, strip int, recipe int64, words string) store.Logged {
+		return store.Logged{Bake: ids[n], Strip: strip, Recipe: recipe, Title: "Loaf", At: day(n + 1), Overall: 3, Words: words}
+	}
+	require.NoError(t, st.SetLogged(ctx, ids[0], []store.Logged{line(0, 0, 7, "too wet")}))
+	require.NoError(t, st.SetLogged(ctx, ids[1], []store.Logged{line(1, 0, 7, ""), line(1, 1, 8, "")}))
+	require.NoError(t, st.SetLogged(ctx, ids[1], []store.Logged{line(1, 0, 7, "pale")}))
+	require.NoError(t, st.SetLogged(ctx, ids[2], []store.Logged{line(2, 0, 7, "gone")}))
+	require.NoError(t, st.DropBake(ctx, ids[2], true))
+	got, err := st.Log(ctx, 7)
+	require.NoError(t, err)
+	assert.Equal(t, []store.Logged{line(1, 0, 7, "pale"), line(0, 0, 7, "too wet")}, got)
+	got, err = st.Log(ctx, 8)
+	require.NoError(t, err)
+	assert.Empty(t, got, "its line was taken back")
+	got, err = st.Log(ctx, 0)
+	require.NoError(t, err)
+	assert.Len(t, got, 2)
+}

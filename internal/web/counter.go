@@ -329,6 +329,14 @@ func (s *Server) tellBake(c *gin.Context) error {
 			return err
 		}
 	}
+	if slices.Contains(judgements, e.What) {
+		if err := s.fold(c, t); err != nil {
+			return err
+		}
+		if err := s.keepLog(c, t); err != nil {
+			return err
+		}
+	}
 	if added > 0 && e.What == bake.Put {
 		_ = s.scale().Tare() // where there is none, it is typed
 	}

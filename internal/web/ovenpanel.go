@@ -221,10 +221,7 @@ func (v *ovenPanel) cooling(t *sitting, n int, l *larder.Larder) {
 			v.After = append(v.After, "Icing waits till it is cold to the touch.")
 		}
 	}
-	mass := 0.0
-	for _, l := range res.Recipe.Batter() {
-		mass += p.In[l.ID]
-	}
+	mass := p.Mass(t.sheets[n])
 	if p.Weight > 0 {
 		v.Weight = gramWords(p.Weight)
 		if mass > p.Weight {

@@ -399,5 +399,8 @@ func rail(id int64, current, query string) []railItem {
 	for _, name := range planFields {
 		asked.Del(name)
 	}
-	return append(out, railItem{"Bake", "/bakes/new?" + url.Values{"b": {plannedBake{id: id, query: asked}.code()}}.Encode(), false})
+	return append(
+		out, railItem{"Bake", "/bakes/new?" + url.Values{"b": {plannedBake{id: id, query: asked}.code()}}.Encode(), false},
+		railItem{"Log", recipeURL(id, "log", ""), current == "log"},
+	)
 }

@@ -22,6 +22,7 @@ type shelfRow struct {
 	Facts    string // "10 servings · 50–55 min"
 	Strip    stripView
 	Versions []versionLink
+	Last     string // when it was baked last, and what was seen
 }
 
 type versionLink struct {
@@ -57,9 +58,15 @@ func (s *Server) shelf(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
+	log, err := s.store.Log(c, 0)
+	if err != nil {
+		return err
+	}
+	last := lastBaked(log)
 	for _, r := range recipes {
 		row := shelfRow{
-			ID: r.ID, Title: r.Title, Kind: r.Doc.Kind.Words(), Facts: factsWords(r.Doc),
+			Last: last[r.ID],
+			ID:   r.ID, Title: r.Title, Kind: r.Doc.Kind.Words(), Facts: factsWords(r.Doc),
 			Strip: smallStrip(r.Doc, s.kit.Larder, 420, 26),
 		}
 		versions, err := s.store.Versions(c, r.ID)

@@ -208,6 +208,9 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e.GET("/bakes/:id", s.at((*Server).showBake)) // and :id.json
 	e.POST("/bakes/:id", s.at((*Server).tellBake))
 	e.GET("/bakes/:id/live", s.at((*Server).liveBake))
+	e.GET("/bakes/:id/log", s.at((*Server).logBake))
+	e.POST("/bakes/:id/log", s.at((*Server).judgeForm))
+	e.GET("/recipes/:id/log", s.at((*Server).recipeLog))
 	e.POST("/devices", s.at((*Server).saveDevices))
 	e.GET("/ahead", s.at((*Server).ahead))
 	e.GET("/oven", s.at((*Server).oven))

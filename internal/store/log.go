@@ -1,0 +1,57 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"time"
+)
+
+// Logged is a bake that was baked, in a line: for lists. All else is in its events.
+type Logged struct {
+	Bake    int64
+	Strip   int
+	Recipe  int64
+	Title   string
+	At      time.Time
+	Overall int    // as core/bake.Judged has it
+	Words   string // what was seen of it, "" for nothing
+}
+
+// SetLogged keeps the lines of a bake in place of those that it had.
+func (s *Store) SetLogged(ctx context.Context, bake int64, lines []Logged) error {
+	return s.write(ctx, func(tx *sql.Tx) error {
+		if _, err := tx.ExecContext(ctx, "DELETE FROM bake_log WHERE bake = ?", bake); err != nil {
+			return err
+		}
+		for _, l := range lines {
+			if _, err := tx.ExecContext(
+				ctx, "INSERT INTO bake_log (bake, strip, recipe, title, at, overall, words) VALUES (?, ?, ?, ?, ?, ?, ?)",
+				bake, l.Strip, l.Recipe, l.Title, l.At.UTC().Format(time.RFC3339Nano), l.Overall, l.Words,
+			); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+// Log lists what was baked of a recipe, the last first; of all recipes for 0.
+func (s *Store) Log(ctx context.Context, recipe int64) ([]Logged, error) {
+	var out []Logged
+	err := s.each(
+		ctx, "SELECT l.bake, l.strip, l.recipe, l.title, l.at, l.overall, l.words FROM bake_log l JOIN bake b ON b.id = l.bake "+
+			"WHERE b.deleted_at IS NULL AND (?1 = 0 OR l.recipe = ?1) ORDER BY l.at DESC, l.bake DESC, l.strip LIMIT 2000",
+		func(scan func(...any) error) error {
+			var l Logged
+			var at string
+			if err := scan(&l.Bake, &l.Strip, &l.Recipe, &l.Title, &at, &l.Overall, &l.Words); err != nil {
+				return err
+			}
+			var err error
+			l.At, err = time.Parse(time.RFC3339Nano, at)
+			out = append(out, l)
+			return err
+		}, recipe,
+	)
+	return out, err
+}

@@ -1,0 +1,256 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"kollaris/core/bake"
+	"kollaris/core/phrase"
+	"kollaris/core/why"
+	"kollaris/internal/store"
+)
+
+// logBake is what came of a bake: what happened, what people say of it, what may be behind it.
+func (s *Server) logBake(c *gin.Context) error {
+	t, err := s.sit(c, paramID(c))
+	if err != nil {
+		return err
+	}
+	n, _ := strconv.Atoi(c.Query("bake"))
+	n = max(0, min(n, len(t.sheets)-1))
+	v := logView{ID: t.ID, Title: t.Of[n].Title, Strip: n, NewID: newID, Say: c.Query("say")}
+	for k := range t.sheets {
+		v.Strips = append(v.Strips, stripTab{N: k, Title: t.Of[k].Title, URL: logURL(t.ID, k), Current: k == n})
+	}
+	v.happened(t, n, s.kit.Kitchen)
+	v.judged(t.state.Strips[n].Judged)
+	asked := s.caseOf(t, n)
+	v.why(asked)
+	if err := s.trials(c, &v, t, n); err != nil {
+		return err
+	}
+	s.show(c, http.StatusOK, "log", page{Title: "What came of it: " + v.Title, Nav: "bakes", Script: "page", View: v})
+	return nil
+}
+
+func logURL(id int64, strip int) string { return fmt.Sprintf("/bakes/%d/log?bake=%d", id, strip) }
+
+// caseOf is a bake as it is asked about: what it is, what its recipe, the counter and the oven say, what is seen.
+func (s *Server) caseOf(t *sitting, n int) why.Case {
+	p, sheet, res := &t.state.Strips[n], t.sheets[n], t.Of[n].Result
+	c := why.Of(res, s.kit)
+	c.Symptoms, c.Answers = p.Judged.Symptoms, p.Judged.Answers
+	if p.Judged.Cooled > 0 {
+		c.Figures["cooled"] = p.Judged.Cooled
+	}
+	if b := res.Bakes; b != nil && b.Yours.Learned.Asked() {
+		c.Figures["oven-off"] = b.Yours.Learned.Offset
+	}
+	if task, _, _ := sheet.Working(s.kit.Larder); task >= 0 && !p.WentIn.IsZero() {
+		if at, done := p.Done[task]; done {
+			c.Figures["stood"] = p.WentIn.Sub(at).Minutes()
+		}
+	}
+	if !p.Out.IsZero() && res.Bake != nil && !sheet.Again(max(p.Baking, 0)) {
+		c.Figures["longer"] = p.Out.Sub(p.WentIn).Minutes() / res.Bake.Minutes
+		for _, x := range p.Sights {
+			if x.Look == "" {
+				c.Figures["core-below"] = float64(res.Bake.Done) - x.Core
+			}
+		}
+	}
+	if mass := p.Mass(sheet); p.Weight > 0 && mass > p.Weight {
+		c.Figures["loss"] = 1 - p.Weight/mass
+	}
+	s.bowlFigures(c, t, n)
+	return c
+}
+
+// bowlFigures are what lay in the bowl against what was worked out.
+func (s *Server) bowlFigures(c why.Case, t *sitting, n int) {
+	p, sheet := &t.state.Strips[n], t.sheets[n]
+	if len(p.In) == 0 {
+		return
+	}
+	got, err := p.Bowl(sheet, s.bowlKit(t, n)).Solve()
+	if err != nil {
+		return
+	}
+	for _, x := range got.Sums {
+		if x.ID == "water" && x.Scale > 0 {
+			c.Figures["water-off"] = (x.Is - x.Aim) / x.Scale
+		}
+	}
+	added, liquid := 0.0, 0.0
+	for id, g := range p.Unlike(sheet) {
+		if l := sheet.Recipe.Line(id); l != nil && g > 0 {
+			added, liquid = added+g, liquid+l.Grams
+		}
+	}
+	if liquid > 0 {
+		c.Figures["spoons"] = added / liquid
+	}
+}
+
+// trials gives each cause whose change is an amount or a heat its next version.
+func (s *Server) trials(c *gin.Context, v *logView, t *sitting, n int) error {
+	recipe, err := s.recipeOf(c, t.Of[n].Code)
+	if err != nil || recipe == 0 {
+		return err
+	}
+	v.Recipe = recipeURL(recipe, "log", "")
+	for k := range v.Causes {
+		if req, ok := why.Next(t.Of[n].Result, v.Causes[k].cause, s.kit); ok {
+			v.Causes[k].Next = recipeURL(recipe, "adapt", req.Values().Encode())
+		}
+	}
+	return nil
+}
+
+// recipeOf is the recipe of a bake's code; 0 where it is no longer there.
+func (s *Server) recipeOf(c *gin.Context, code string) (int64, error) {
+	all := plannedBakes(map[string][]string{"b": {code}})
+	if len(all) == 0 {
+		return 0, nil
+	}
+	if !all[0].kept {
+		return all[0].id, nil
+	}
+	ver, err := s.store.Version(c, all[0].id)
+	if err != nil {
+		return 0, nil // it was deleted for good: the log stays
+	}
+	return ver.Recipe, nil
+}
+
+// keepLog writes the lines of a bake for lists: of what came out of the oven or is over.
+func (s *Server) keepLog(c *gin.Context, t *sitting) error {
+	var lines []store.Logged
+	for n := range t.state.Strips {
+		p := &t.state.Strips[n]
+		at := p.Out
+		if at.IsZero() {
+			at = t.state.Over
+		}
+		if at.IsZero() {
+			continue
+		}
+		recipe, err := s.recipeOf(c, t.Of[n].Code)
+		if err != nil {
+			return err
+		}
+		lines = append(lines, store.Logged{
+			Bake: t.ID, Strip: n, Recipe: recipe, Title: t.Of[n].Title, At: at, Overall: p.Judged.Overall, Words: saidWords(p.Judged),
+		})
+	}
+	return s.store.SetLogged(c, t.ID, lines)
+}
+
+// judgements are the events after which the log's lines are written anew.
+var judgements = []bake.What{bake.Finish, bake.Undo, bake.Judge, bake.CameOut}
+
+// recipeLog is what was baked of a recipe, the last first.
+func (s *Server) recipeLog(c *gin.Context) error {
+	r, err := s.store.Recipe(c, paramID(c))
+	if err != nil {
+		return err
+	}
+	lines, err := s.store.Log(c, r.ID)
+	if err != nil {
+		return err
+	}
+	v := recipeLogView{Title: r.Title, Rail: rail(r.ID, "log", "")}
+	v.fill(lines)
+	s.show(c, http.StatusOK, "recipelog", page{Title: r.Title + ": log", Nav: "shelf", Script: "page", View: v})
+	return nil
+}
+
+// judgeForm takes a whole judgement as the log's form sends it, an event for each part that changed.
+func (s *Server) judgeForm(c *gin.Context) error {
+	form, err := postForm(c)
+	if err != nil {
+		return err
+	}
+	t, err := s.sit(c, paramID(c))
+	if err != nil {
+		return err
+	}
+	n, err := strconv.Atoi(form.Get("bake"))
+	if err != nil || n < 0 || n >= len(t.sheets) {
+		return fmt.Errorf("%w: no bake", errForm)
+	}
+	events, fault := s.judgedOf(t, n, form)
+	to := logURL(t.ID, n)
+	if fault != "" {
+		c.Redirect(http.StatusSeeOther, to+"&say="+urlEscape(fault))
+		return nil
+	}
+	if _, err := s.store.AddEvents(c, t.ID, events); err != nil {
+		return err
+	}
+	if err := s.fold(c, t); err != nil {
+		return err
+	}
+	if err := s.keepLog(c, t); err != nil {
+		return err
+	}
+	c.Redirect(http.StatusSeeOther, to+"#why-h")
+	return nil
+}
+
+// judgedOf are the events of a judgement's form; fault says what cannot be used.
+func (s *Server) judgedOf(t *sitting, n int, form map[string][]string) (events []bake.Event, fault string) {
+	was := t.state.Strips[n].Judged
+	at := s.counter.now()
+	add := func(key string, value float64, text string) {
+		events = append(events, bake.Event{ID: newID(), At: at, Bake: n, What: bake.Judge, Key: key, Value: value, Text: text})
+	}
+	first := func(name string) string {
+		if list := form[name]; len(list) > 0 {
+			return strings.TrimSpace(list[0])
+		}
+		return ""
+	}
+	if cause := first("cause"); cause != "" {
+		add("answer:"+phrase.Clip(cause, 30), float64(b2i(first("yes") != "")), "")
+		return events, ""
+	}
+	for _, x := range why.Symptoms() {
+		now, before := contains(form["symptom"], x.ID), contains(was.Symptoms, x.ID)
+		if now != before {
+			add("symptom:"+x.ID, float64(b2i(now)), "")
+		}
+	}
+	if k, err := strconv.Atoi(first("overall")); err == nil && k != was.Overall {
+		add("overall", float64(k), "")
+	}
+	for _, f := range []struct {
+		name string
+		was  float64
+		most float64
+		what string
+	}{{"height", was.Height, 40, "how high in cm: try 7.5"}, {"cooled", was.Cooled, 200, "how many hours it cooled: try 2"}} {
+		typed := first(f.name)
+		if typed == "" {
+			if f.was > 0 {
+				add(f.name, 0, "")
+			}
+			continue
+		}
+		x, ok := decimalUpTo(typed, f.most)
+		if !ok {
+			return nil, fmt.Sprintf("“%s” is not %s.", phrase.Clip(typed, 20), f.what)
+		}
+		if x != f.was {
+			add(f.name, x, "")
+		}
+	}
+	if words := phrase.Clip(first("words"), 500); words != was.Words {
+		add("words", 0, words)
+	}
+	return events, ""
+}

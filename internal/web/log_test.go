@@ -1,0 +1,66 @@
+package web_test
+
+import (
+	"html"
+	"net/url"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// What is said of a bake is kept, says what may be behind it with what speaks for it, and stands on the shelf.
+func TestWhatCameOfABake(t *testing.T) {
+	s := newSite(t)
+	at := s.begin()
+	s.upTo(at, 8)
+	s.tell(at, "what", "went-in", "task", "8")
+	s.tell(at, "what", "probe", "value", "88")
+	s.tell(at, "what", "out", "task", "8")
+	s.upTo(at, 99)
+	s.tell(at, "what", "finish")
+	page := func(path string) string {
+		code, body := s.get(path)
+		require.Equal(t, 200, code, path)
+		return html.UnescapeString(body)
+	}
+	judge := func(form url.Values) string {
+		form.Set("bake", "0")
+		code, _, to := s.post(at+"/log", form)
+		require.Equal(t, 303, code)
+		return strings.TrimSuffix(to, "#why-h")
+	}
+	assert.Contains(t, page("/"), "last baked ")
+	body := page(at + "/log")
+	assert.Contains(t, body, "Tick what was not as it should be")
+	assert.Contains(t, body, "The middle read 88 °C last.")
+	assert.Contains(t, body, "In the bowl 976 g.")
+	body = page(judge(url.Values{"symptom": {"gummy", "wet-line"}, "overall": {"2"}, "height": {"7,5"}, "cooled": {"3"}, "words": {"clay in the middle"}}))
+	assert.Regexp(t, `<h3>It came out too early <span class="quiet-words">\d+ %`, body, "the first")
+	assert.Contains(t, body, "the middle was 8 K below done")
+	assert.Contains(t, body, "clay in the middle")
+	assert.Contains(t, body, `value="7.5"`)
+	assert.Regexp(t, `href="/recipes/\d+/adapt\?[^"]*hold=oat-drink%3A1[78]\d`, body, "less liquid, as a version to work out")
+	asked := strings.Contains(body, "What would part them")
+	require.True(t, asked)
+	body = page(judge(url.Values{"cause": {"underbaked"}, "yes": {"1"}}))
+	assert.Contains(t, body, "you said so")
+	body = page(judge(url.Values{"symptom": {"gummy"}, "overall": {"2"}, "height": {"7.5"}, "cooled": {"3"}, "words": {"clay in the middle"}}))
+	assert.NotContains(t, body, `value="wet-line" checked`)
+	assert.Contains(t, body, `value="gummy" checked`)
+	assert.Contains(t, page("/"), "gummy inside")
+	loaf := s.id("Pear and cardamom loaf")
+	body = page(loaf + "/log")
+	assert.Contains(t, body, "so-so · gummy inside")
+	assert.Contains(t, body, at+"/log")
+	assert.Contains(t, page(judge(url.Values{"height": {"tall"}})), "“tall” is not how high in cm")
+	code, _, _ := s.post(at+"/log", url.Values{"bake": {"7"}})
+	assert.Equal(t, 400, code)
+	for _, path := range []string{"/bakes/99/log", "/recipes/99/log"} {
+		code, _ := s.get(path)
+		assert.Equal(t, 404, code, path)
+	}
+	s.post(at, url.Values{"what": {"drop"}})
+	assert.NotContains(t, page("/"), "last baked ")
+}

@@ -1,0 +1,213 @@
+package web
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"kollaris/core/bake"
+	"kollaris/core/measure"
+	"kollaris/core/phrase"
+	"kollaris/core/why"
+	"kollaris/internal/store"
+)
+
+// logView is what came of a bake.
+type logView struct {
+	ID       int64
+	Title    string
+	Strip    int
+	Strips   []stripTab
+	Facts    []string
+	Groups   []symptomGroup
+	Overall  []choice
+	Height   string
+	Cooled   string
+	Words    string
+	Say      string
+	Causes   []causeRow
+	More     int // causes beside those that are named
+	Ask      *causeRow
+	Recipe   string
+	NewID    func() string
+	Symptoms int
+}
+
+type symptomGroup struct {
+	Words string
+	Of    []choice
+}
+
+// causeRow is what may be behind it.
+type causeRow struct {
+	ID, Words, Odds, Tell, Change string
+	For, Against                  []string
+	Next                          string // the bench with the change, "" where it is none of an amount
+	cause                         why.Cause
+}
+
+// groupWords are the groups of symptoms, in the order of the form.
+var groupWords = []struct{ id, words string }{
+	{"shape", "Shape"}, {"crumb", "Crumb"}, {"crust", "Crust"}, {"taste", "Taste"}, {"making", "While making it"}, {"time", "Time"},
+}
+
+// overallWords are what a bake was, all in all.
+var overallWords = []string{"not said", "not again", "so-so", "good", "just so again"}
+
+// happened are the facts of a bake.
+func (v *logView) happened(t *sitting, n int, k measure.Kitchen) {
+	p, res, sheet := &t.state.Strips[n], t.Of[n].Result, t.sheets[n]
+	add := func(form string, args ...any) { v.Facts = append(v.Facts, fmt.Sprintf(form, args...)) }
+	add("Begun %s.", t.Begun.Local().Format("Monday 2 January 2006, 15:04"))
+	if of := t.Of[n].Oven; of != "" {
+		add("In the %s.", of)
+	}
+	if !p.WentIn.IsZero() {
+		words := "In the oven at " + p.WentIn.Local().Format("15:04")
+		if !p.Out.IsZero() {
+			words += fmt.Sprintf(", out after %.0f min", p.Out.Sub(p.WentIn).Minutes())
+			if res.Bake != nil {
+				words += fmt.Sprintf(" (foretold %.0f, %.0f to %.0f)", res.Bake.Minutes, res.Bake.Low, res.Bake.High)
+			}
+		}
+		add("%s.", words)
+	}
+	var seen []string
+	for _, x := range p.Sights {
+		if x.Look != "" {
+			seen = append(seen, x.Look)
+		}
+	}
+	for k2 := len(p.Sights) - 1; k2 >= 0; k2-- {
+		if p.Sights[k2].Look == "" {
+			seen = append(seen, "the middle read "+k.Temperature(measure.Celsius(p.Sights[k2].Core))+" last")
+			break
+		}
+	}
+	if len(seen) > 0 {
+		add("%s.", phrase.Capital(phrase.And(seen)))
+	}
+	if mass := p.Mass(sheet); mass > 0 {
+		words := "In the bowl " + gramWords(mass)
+		if p.Weight > 0 {
+			words += ", baked " + gramWords(p.Weight)
+		}
+		add("%s.", words)
+	}
+	for _, x := range p.Spoons {
+		name := string(x.Food)
+		if l := sheet.Recipe.Line(x.Line); l != nil {
+			name = l.Name
+		}
+		add("%s more %s by the spoon.", gramWords(x.Grams), name)
+	}
+	for range p.Slips {
+		add("A slip.")
+	}
+}
+
+// judged fills the form with what was said.
+func (v *logView) judged(j bake.Judged) {
+	for _, g := range groupWords {
+		group := symptomGroup{Words: g.words}
+		for _, x := range why.Symptoms() {
+			if x.Group == g.id {
+				group.Of = append(group.Of, choice{x.ID, x.Words, slices.Contains(j.Symptoms, x.ID)})
+			}
+		}
+		v.Groups = append(v.Groups, group)
+	}
+	for n, words := range overallWords {
+		v.Overall = append(v.Overall, choice{strconv.Itoa(n), words, n == j.Overall})
+	}
+	v.Height, v.Cooled, v.Words, v.Symptoms = number(j.Height), number(j.Cooled), j.Words, len(j.Symptoms)
+}
+
+// mostNamed is how many causes are named. Source: practice: of more than three nobody changes one.
+const mostNamed = 3
+
+// why names what may be behind it.
+func (v *logView) why(c why.Case) {
+	found := why.Diagnose(c)
+	for _, f := range found[:min(len(found), mostNamed)] {
+		v.Causes = append(v.Causes, rowOf(f.Cause, f.Odds, f.For, f.Against))
+	}
+	v.More = max(0, len(found)-mostNamed)
+	if q, ok := why.Ask(c); ok {
+		row := rowOf(q, 0, nil, nil)
+		v.Ask = &row
+	}
+}
+
+func rowOf(c why.Cause, odds float64, fore, against []string) causeRow {
+	return causeRow{
+		ID: c.ID, Words: phrase.Capital(c.Words), Odds: fmt.Sprintf("%.0f %%", 100*odds), Tell: c.Tell, Change: c.Change, For: fore, Against: against, cause: c,
+	}
+}
+
+// saidWords are what was seen of a bake in a few words, for lists.
+func saidWords(j bake.Judged) string {
+	var out []string
+	for _, id := range j.Symptoms {
+		if s, ok := why.Find(id); ok {
+			words, _, _ := strings.Cut(s.Words, ",")
+			out = append(out, words)
+		}
+	}
+	if len(out) == 0 && j.Overall > 0 {
+		return overallWords[j.Overall]
+	}
+	return phrase.And(out)
+}
+
+// recipeLogView is what was baked of a recipe.
+type recipeLogView struct {
+	Title string
+	Rail  []railItem
+	Rows  []logRow
+}
+
+type logRow struct {
+	URL, When, Title, Words, Overall string
+	Best                             bool
+}
+
+func (v *recipeLogView) fill(lines []store.Logged) {
+	best := 0
+	for _, l := range lines {
+		best = max(best, l.Overall)
+	}
+	for _, l := range lines {
+		row := logRow{URL: logURL(l.Bake, l.Strip), When: l.At.Local().Format("Monday 2 January 2006"), Title: l.Title, Words: l.Words}
+		if l.Overall > 0 {
+			row.Overall = overallWords[l.Overall]
+			row.Best = l.Overall == best && best >= 3
+		}
+		v.Rows = append(v.Rows, row)
+	}
+}
+
+// lastBaked says of the last bake of a recipe when it was and what was seen: "3 May: too wet".
+func lastBaked(lines []store.Logged) map[int64]string {
+	out := map[int64]string{}
+	for _, l := range lines { // the last first
+		if _, has := out[l.Recipe]; has || l.Recipe == 0 {
+			continue
+		}
+		words := "last baked " + l.At.Local().Format("2 January")
+		if l.Words != "" {
+			words += ": " + l.Words
+		}
+		out[l.Recipe] = words
+	}
+	return out
+}
+
+// decimalUpTo reads a figure from above 0 to a most.
+func decimalUpTo(typed string, most float64) (float64, bool) {
+	x, err := measure.ParseDecimal(typed, "cm", "h", "hours")
+	return x, err == nil && x > 0 && x <= most
+}
+
+func contains(list []string, x string) bool { return slices.Contains(list, x) }
