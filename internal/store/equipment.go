@@ -10,14 +10,27 @@ import (
 
 // Oven is one of the household's, with what was measured of it.
 type Oven struct {
-	ID       int64     `json:"-"`
-	Name     string    `json:"-"`
-	Fan      bool      `json:"fan,omitempty"`
-	Width    float64   `json:"width_cm,omitempty"` // of a shelf
-	Depth    float64   `json:"depth_cm,omitempty"`
-	Shelves  int       `json:"shelves,omitempty"`     // used at once
-	Preheat  int       `json:"preheat_min,omitempty"` // till it is hot; 0 not said
-	Readings []Reading `json:"readings,omitempty"`
+	ID       int64      `json:"-"`
+	Name     string     `json:"-"`
+	Fan      bool       `json:"fan,omitempty"`
+	Width    float64    `json:"width_cm,omitempty"` // of a shelf
+	Depth    float64    `json:"depth_cm,omitempty"`
+	Shelves  int        `json:"shelves,omitempty"`     // used at once
+	Preheat  int        `json:"preheat_min,omitempty"` // till it is hot; 0 not said
+	Readings []Reading  `json:"readings,omitempty"`
+	Bakes    []OvenBake `json:"bakes,omitempty"`
+}
+
+// OvenBake is what a bake says of its oven: how long it took over what was foretold for an oven that tells the
+// truth, and how the logarithm of that changes with a degree.
+type OvenBake struct {
+	Bake      int64   `json:"bake"`
+	Strip     int     `json:"strip,omitempty"`
+	Title     string  `json:"title"`
+	On        string  `json:"on"` // date, YYYY-MM-DD
+	Ratio     float64 `json:"ratio"`
+	PerDegree float64 `json:"per_degree"`
+	Forgotten bool    `json:"forgotten,omitempty"` // by the household: it counts no more
 }
 
 // Reading is an oven thermometer's, °C.
@@ -27,11 +40,16 @@ type Reading struct {
 	On   string  `json:"on"` // date, YYYY-MM-DD
 }
 
-// Learned is what the readings say of it.
+// Learned is what readings and bakes say of it.
 func (o Oven) Learned() oven.Learned {
 	l := oven.NewOven()
 	for _, r := range o.Readings {
 		l = l.Reading(r.Dial, r.Air)
+	}
+	for _, b := range o.Bakes {
+		if b.Ratio > 0 && !b.Forgotten {
+			l = l.Bake(b.Ratio, b.PerDegree)
+		}
 	}
 	return l
 }

@@ -144,12 +144,21 @@ func (s *Server) newBake(c *gin.Context) error {
 			v.Running = append(v.Running, bakeRow{ID: b.ID, Name: b.Name, When: b.Begun.Local().Format("Monday 15:04")})
 		}
 	}
+	ovens, err := s.store.Ovens(c)
+	if err != nil {
+		return err
+	}
 	for _, b := range bakes {
 		title, res, err := s.planned(c, b)
 		if err != nil {
 			return err
 		}
 		one := newBakeOf{Title: title, Code: b.code()}
+		if !b.kept {
+			for _, o := range ovens {
+				one.Ovens = append(one.Ovens, choice{strconv.FormatInt(o.ID, 10), o.Name, o.ID == res.Request.Oven.Oven})
+			}
+		}
 		v.Names = append(v.Names, title)
 		if res.Refused != nil {
 			one.Fault = cannotBake(title, res)
@@ -223,7 +232,10 @@ func (s *Server) beginBake(c *gin.Context) error {
 		return err
 	}
 	var names []string
-	for _, x := range bakes {
+	for n, x := range bakes {
+		if in := nth(form, "in", n); in != "" && !x.kept {
+			x.query.Set("in", in)
+		}
 		title, res, err := s.planned(c, x)
 		if err != nil {
 			return err

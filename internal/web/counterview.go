@@ -39,6 +39,7 @@ type newBakeView struct {
 type newBakeOf struct {
 	Title, Code, Fault, Last string
 	Cautions                 []string
+	Ovens                    []choice // to bake it in; none of a kept version, whose oven is settled
 	Verdict                  verdictView
 }
 

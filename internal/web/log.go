@@ -1,14 +1,20 @@
 package web
 
 import (
+	"errors"
 	"fmt"
 	"net/http"
+	"slices"
 	"strconv"
 	"strings"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
 	"kollaris/core/bake"
+	"kollaris/core/doneness"
+	"kollaris/core/measure"
+	"kollaris/core/oven"
 	"kollaris/core/phrase"
 	"kollaris/core/why"
 	"kollaris/internal/store"
@@ -147,7 +153,68 @@ func (s *Server) keepLog(c *gin.Context, t *sitting) error {
 			Bake: t.ID, Strip: n, Recipe: recipe, Title: t.Of[n].Title, At: at, Overall: p.Judged.Overall, Words: saidWords(p.Judged),
 		})
 	}
-	return s.store.SetLogged(c, t.ID, lines)
+	if err := s.store.SetLogged(c, t.ID, lines); err != nil {
+		return err
+	}
+	return s.learnOvens(c, t)
+}
+
+// How near its figure the middle must have been, K, so that a bake was done when it came out. Source: practice.
+const doneNear = 1.5
+
+// doneAfter is after how many minutes a bake was done, as far as it is known: it came out as a probe or a skewer
+// said so, and nobody found it raw. 0 where it is not known.
+func doneAfter(p *bake.Strip, done measure.Celsius) float64 {
+	if p.Out.IsZero() || p.WentIn.IsZero() || contains(p.Judged.Symptoms, "wet-line") || contains(p.Judged.Symptoms, "dark-raw") {
+		return 0
+	}
+	for _, x := range slices.Backward(p.Sights) {
+		if x.Look == string(doneness.SkewerClean) || x.Look == "" && x.Core >= float64(done)-doneNear {
+			return p.Out.Sub(p.WentIn).Minutes()
+		}
+		if x.Look == "" || x.Look == string(doneness.SkewerWet) {
+			return 0
+		}
+	}
+	return 0
+}
+
+// learnOvens lets the household's ovens learn from a bake that was seen to be done, and unlearn one that was taken
+// back.
+func (s *Server) learnOvens(c *gin.Context, t *sitting) error {
+	for n := range t.state.Strips {
+		res, p := t.Of[n].Result, &t.state.Strips[n]
+		id := res.Request.Oven.Oven
+		if id == 0 || res.Bake == nil || res.Bakes == nil {
+			continue
+		}
+		one := store.OvenBake{Bake: t.ID, Strip: n, Title: t.Of[n].Title, On: p.Out.Local().Format(time.DateOnly)}
+		if minutes := doneAfter(p, res.Bake.Done); minutes > 0 && !t.sheets[n].Again(max(p.Baking, 0)) {
+			honest := res.Bakes.Yours
+			honest.Learned = oven.NewOven()
+			e, err := oven.ForetellWithin(c, res.Bakes.Written, honest)
+			if err != nil {
+				return err
+			}
+			one.Ratio, one.PerDegree = minutes/e.Minutes, e.PerDegree
+		}
+		err := s.store.ChangeOven(c, id, func(o *store.Oven) {
+			at := slices.IndexFunc(o.Bakes, func(b store.OvenBake) bool { return b.Bake == t.ID && b.Strip == n })
+			switch {
+			case at < 0 && one.Ratio > 0:
+				o.Bakes = append(o.Bakes, one)
+			case at >= 0 && one.Ratio > 0:
+				one.Forgotten = o.Bakes[at].Forgotten
+				o.Bakes[at] = one
+			case at >= 0:
+				o.Bakes = slices.Delete(o.Bakes, at, at+1)
+			}
+		})
+		if err != nil && !errors.Is(err, store.ErrNotFound) { // it may have been put away
+			return err
+		}
+	}
+	return nil
 }
 
 // judgements are the events after which the log's lines are written anew.

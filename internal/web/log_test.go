@@ -3,11 +3,16 @@ package web_test
 import (
 	"html"
 	"net/url"
+	"strconv"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"kollaris/core/bake"
+	"kollaris/core/oven"
 )
 
 // What is said of a bake is kept, says what may be behind it with what speaks for it, and stands on the shelf.
@@ -63,4 +68,55 @@ func TestWhatCameOfABake(t *testing.T) {
 	}
 	s.post(at, url.Values{"what": {"drop"}})
 	assert.NotContains(t, page("/"), "last baked ")
+}
+
+// An oven learns from a bake that was seen to be done, unlearns one that is taken back, and forgets what it is told to.
+func TestAnOvenLearnsFromABake(t *testing.T) {
+	s := newSite(t)
+	ovens, err := s.st.Ovens(t.Context())
+	require.NoError(t, err)
+	before := ovens[1].Learned()
+	require.Zero(t, before.Bakes)
+	code, _, at := s.post("/bakes", url.Values{"b": {s.id("Pear and cardamom loaf")[len("/recipes/"):] + ":in=" + strconv.FormatInt(ovens[1].ID, 10)}})
+	require.Equal(t, 303, code)
+	learned := func() oven.Learned {
+		ovens, err := s.st.Ovens(t.Context())
+		require.NoError(t, err)
+		return ovens[1].Learned()
+	}
+	task := -1
+	for n := 0; n < 20 && task < 0; n++ {
+		if x := s.state(at).Bakes[0].Task; x.Verb == "bake" {
+			task = x.N
+		} else {
+			s.upTo(at, x.N+1)
+		}
+	}
+	require.Positive(t, task)
+	id, err := strconv.ParseInt(at[len("/bakes/"):], 10, 64)
+	require.NoError(t, err)
+	went := time.Now().Add(-70 * time.Minute) // longer than was foretold
+	_, err = s.st.AddEvents(t.Context(), id, []bake.Event{
+		{ID: "in", At: went, What: bake.WentIn, Task: task}, {ID: "seen", At: went.Add(69 * time.Minute), What: bake.Seen, Text: "skewer wet"},
+	})
+	require.NoError(t, err)
+	s.tell(at, "what", "out", "task", strconv.Itoa(task), "id", "out")
+	assert.Zero(t, learned().Bakes, "a wet skewer is no end")
+	s.tell(at, "what", "look", "text", "clean", "id", "clean")
+	s.tell(at, "what", "judge", "key", "overall", "value", "3")
+	l := learned()
+	assert.Equal(t, 1, l.Bakes)
+	assert.Greater(t, l.Log, before.Log, "it takes longer than was foretold")
+	code, body := s.get("/ovens")
+	require.Equal(t, 200, code)
+	assert.Contains(t, body, "Learned from one bake.")
+	assert.Regexp(t, `Pear and cardamom loaf took 1\.\d\d times as long`, body)
+	s.post("/ovens/"+strconv.FormatInt(ovens[1].ID, 10), url.Values{"do": {"forget-bake"}, "n": {"0"}})
+	assert.Equal(t, before, learned(), "forgotten leaves no trace")
+	s.tell(at, "what", "judge", "key", "overall", "value", "4")
+	assert.Equal(t, before, learned(), "and stays forgotten")
+	s.post("/ovens/"+strconv.FormatInt(ovens[1].ID, 10), url.Values{"do": {"forget-bake"}, "n": {"0"}})
+	assert.Equal(t, 1, learned().Bakes)
+	s.tell(at, "what", "undo", "key", "out")
+	assert.Equal(t, before, learned(), "it has not come out after all")
 }

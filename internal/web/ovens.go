@@ -88,6 +88,10 @@ func (s *Server) showOvens(c *gin.Context, status int, t ovensTyped) error {
 				},
 			)
 		}
+		for n, b := range o.Bakes {
+			words := fmt.Sprintf("%s: %s took %.2f times as long as an honest oven would", dayWords(b.On), b.Title, b.Ratio)
+			ov.Bakes = append(ov.Bakes, learnedView{strconv.Itoa(n), words, b.Forgotten})
+		}
 		if t.of == "oven" && t.oven == o.ID {
 			ov.typed(t)
 		}
@@ -166,6 +170,14 @@ func (s *Server) changeOven(c *gin.Context) error {
 		change = func(o *store.Oven) {
 			if err == nil && n >= 0 && n < len(o.Readings) {
 				o.Readings = append(o.Readings[:n:n], o.Readings[n+1:]...)
+			}
+			name = o.Name
+		}
+	case "forget-bake":
+		n, err := strconv.Atoi(form.Get("n"))
+		change = func(o *store.Oven) {
+			if err == nil && n >= 0 && n < len(o.Bakes) {
+				o.Bakes[n].Forgotten = !o.Bakes[n].Forgotten
 			}
 			name = o.Name
 		}

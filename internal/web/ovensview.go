@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"kollaris/core/measure"
+	"kollaris/core/oven"
 	"kollaris/core/phrase"
 	"kollaris/internal/store"
 )
@@ -38,7 +39,14 @@ type ovenView struct {
 	Fan      bool
 	F        fields // name, width, depth, shelves; dial and air of a reading
 	Readings []readingView
+	Bakes    []learnedView
 	Open     bool
+}
+
+// learnedView is a bake that an oven was learned from.
+type learnedView struct {
+	N, Words  string
+	Forgotten bool
 }
 
 type readingView struct{ N, Words string }
@@ -122,13 +130,31 @@ func dayWords(on string) string {
 // ovenSentence says what is known of an oven.
 func ovenSentence(o store.Oven, k measure.Kitchen) string {
 	l := o.Learned()
-	if len(o.Readings) == 0 {
+	if l.Readings == 0 && l.Bakes == 0 {
 		return "Nothing is measured yet: " + ovensLie(k) + ", so times in it are given a wide window."
 	}
 	if math.Abs(l.Offset) < 2 {
 		return fmt.Sprintf("True to its dial, within %s.", k.Warmer(measure.Celsius(l.OffsetSD())))
 	}
-	return phrase.Sentence(hotOrCool(l, k))
+	return phrase.Sentence(hotOrCool(l, k)) + paceWords(l)
+}
+
+// paceWords say how an oven's pace differs beside its heat, "" where it hardly does.
+func paceWords(l oven.Learned) string {
+	n := ""
+	if l.Bakes > 0 {
+		n = fmt.Sprintf(" Learned from %d bakes.", l.Bakes)
+		if l.Bakes == 1 {
+			n = " Learned from one bake."
+		}
+	}
+	switch f := l.Factor(); {
+	case f > 1.03:
+		return fmt.Sprintf(" A bake takes %.0f %% longer in it than its heat tells.", 100*(f-1)) + n
+	case f < 0.97:
+		return fmt.Sprintf(" A bake takes %.0f %% less in it than its heat tells.", 100*(1-f)) + n
+	}
+	return n
 }
 
 // ovensLie says how far ovens are off. Source: practice.
