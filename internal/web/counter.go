@@ -233,6 +233,7 @@ func (s *Server) beginBake(c *gin.Context) error {
 	}
 	var names []string
 	for n, x := range bakes {
+		code := x.code() // without the oven, so that the next bake is known as one of the same
 		if in := nth(form, "in", n); in != "" && !x.kept {
 			x.query.Set("in", in)
 		}
@@ -244,7 +245,7 @@ func (s *Server) beginBake(c *gin.Context) error {
 			s.fail(c, http.StatusUnprocessableEntity, problem{Title: "That cannot be baked", Do: cannotBake(title, res)})
 			return nil
 		}
-		of := store.BakeOf{Title: title, Code: x.code(), Result: res, Preheat: plan.UsualPreheat}
+		of := store.BakeOf{Title: title, Code: code, Result: res, Preheat: plan.UsualPreheat}
 		for _, o := range ovens {
 			if o.ID == res.Request.Oven.Oven {
 				of.Oven = o.Name

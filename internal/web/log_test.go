@@ -77,7 +77,10 @@ func TestAnOvenLearnsFromABake(t *testing.T) {
 	require.NoError(t, err)
 	before := ovens[1].Learned()
 	require.Zero(t, before.Bakes)
-	code, _, at := s.post("/bakes", url.Values{"b": {s.id("Pear and cardamom loaf")[len("/recipes/"):] + ":in=" + strconv.FormatInt(ovens[1].ID, 10)}})
+	loaf := s.id("Pear and cardamom loaf")[len("/recipes/"):] + ":"
+	_, begin := s.get("/bakes/new?b=" + url.QueryEscape(loaf))
+	assert.Contains(t, begin, ">the small electric oven</option>")
+	code, _, at := s.post("/bakes", url.Values{"b": {loaf}, "in": {strconv.FormatInt(ovens[1].ID, 10)}})
 	require.Equal(t, 303, code)
 	learned := func() oven.Learned {
 		ovens, err := s.st.Ovens(t.Context())
