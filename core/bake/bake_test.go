@@ -131,6 +131,9 @@ func TestTasksAreDoneInTheirOrderAndTakenBack(t *testing.T) {
 	assert.Equal(t, -1, p.At(s))
 	assert.Empty(t, p.After(s, -1, 2))
 	assert.Equal(t, at(float64(len(all))), st.Over)
+	odd, _ := fold(s)
+	assert.Empty(t, odd.Weighings(s, 99, lib, home, nil))
+	assert.Empty(t, odd.Weighings(s, -1, lib, home, nil))
 	fold(s, bake.Event{What: bake.Done, Task: -4}, bake.Event{What: bake.Put, Task: 99, Line: 1, Value: 3}, bake.Event{What: bake.Done, Bake: 7})
 }
 

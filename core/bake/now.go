@@ -84,6 +84,9 @@ func weighsItself(i *larder.Ingredient, l recipe.Line) bool {
 // has them come to that.
 func (p *Strip) Weighings(sheet Sheet, task int, l *larder.Larder, k measure.Kitchen, open map[recipe.LineID]float64) []Weighing {
 	var out []Weighing
+	if task < 0 || task >= len(sheet.Tasks) {
+		return nil
+	}
 	for _, u := range sheet.Tasks[task].Uses {
 		line := sheet.Recipe.Line(u.Line)
 		if line == nil {

@@ -418,6 +418,10 @@ func (s *Server) eventOf(t *sitting, form url.Values) (e bake.Event, fault strin
 		}
 		e.Text = string(looked[n].look)
 	}
+	sheet := t.sheets[e.Bake]
+	if e.Task < 0 || e.Task >= len(sheet.Tasks) || e.Line != 0 && sheet.Recipe.Line(e.Line) == nil {
+		return e, "That is no task or line of this recipe."
+	}
 	e.Value, fault = s.valueOf(e, form.Get("value"))
 	if fault != "" {
 		return e, fault

@@ -224,6 +224,19 @@ func TestWhatIsToldAtTheCounter(t *testing.T) {
 		code, _ := s.get(path)
 		assert.Equal(t, 404, code, path)
 	}
+	for _, odd := range []url.Values{
+		{"what": {"in"}, "task": {"99999999999999999999"}, "line": {line}, "value": {"5"}}, {"what": {"done"}, "task": {"-1"}}, {"what": {"went-in"}, "task": {"77"}}, {"what": {"in"}, "line": {"-9"}, "value": {"5"}},
+		{"what": {"timer"}, "key": {"<script>alert(1)</script>"}, "text": {"<script>alert(1)</script>"}, "value": {"5"}}, {"what": {"stands"}, "text": {`"><script>alert(1)</script>`}}, {"what": {"out"}}, {"what": {"judge"}, "key": {"overall"}},
+		{"what": {"in"}, "line": {line}, "value": {"5"}, "ago": {"1e99"}}, {"what": {"undo"}, "key": {"nothing"}}, {"what": {"slip"}, "text": {"weird"}, "line": {line}}, {"what": {"spoon"}, "food": {"<b>"}, "value": {"5"}}, {"what": {"done"}, "bake": {"-1"}},
+	} {
+		code, _, to := s.post(at, odd)
+		assert.Equal(t, 303, code, odd)
+		for _, path := range []string{to, at, at + ".json", at + "/log", at + "?slip=1"} {
+			code, body := s.get(path)
+			assert.Equal(t, 200, code, "%v: %s", odd, path)
+			assert.NotContains(t, body, "<script>alert", path)
+		}
+	}
 	code, _, _ := s.post("/bakes/99", url.Values{"what": {"hot"}})
 	assert.Equal(t, 404, code)
 	code, _ = s.get("/bakes/new")

@@ -479,7 +479,7 @@ func eventWords(sheet bake.Sheet, e bake.Event) string {
 	}
 	switch e.What {
 	case bake.Done:
-		if e.Task < len(sheet.Tasks) {
+		if e.Task >= 0 && e.Task < len(sheet.Tasks) {
 			return "done: " + phrase.Clip(sheet.Tasks[e.Task].Text, 40)
 		}
 	case bake.Put:
