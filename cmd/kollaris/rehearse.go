@@ -303,7 +303,7 @@ func (r *rehearsal) tared(ctx context.Context) error {
 		case <-time.After(100 * time.Millisecond):
 		}
 	}
-	return fmt.Errorf("the stand-in scale does not settle: %s", r.scaleLink.Words())
+	return fmt.Errorf("the stand-in scale does not settle: %s", r.scaleLink.Words(nil))
 }
 
 // inOven watches the bake by its probe till it is done, and says how far that was from the truth.

@@ -78,6 +78,8 @@ func listening(t *testing.T) (addr string, calls chan net.Conn) {
 	return l.Addr().String(), calls
 }
 
+func celsius(c float64) string { return fmt.Sprintf("%.0f °C", c) }
+
 func soon(t *testing.T, what string, is func() bool) {
 	t.Helper()
 	require.Eventually(t, is, 8*time.Second, 10*time.Millisecond, what)
@@ -92,10 +94,10 @@ func TestALinkTakesWhatComes(t *testing.T) {
 	l := h.At(Scale, addr)
 	assert.Same(t, l, h.At(Scale, addr))
 	c := <-calls
-	soon(t, "it is silent", func() bool { return l.Words() == "scale: silent" })
+	soon(t, "it is silent", func() bool { return l.Words(celsius) == "scale: silent" })
 	fmt.Fprint(c, "device scale 1 x\nhello\n\x00\xff\x01\nr 1 - 100 g stea")
 	fmt.Fprint(c, "dy\nr 2 - 412.2 g moving\nr 2 - 999 g steady\nr 1 - 999 g steady\n"+strings.Repeat("x", 5000)+"\nr 3 - 412.4 g steady\nok tare\n")
-	soon(t, "it is read", func() bool { return l.Words() == "scale: 412 g, steady" })
+	soon(t, "it is read", func() bool { return l.Words(celsius) == "scale: 412 g, steady" })
 	l.mu.Lock()
 	assert.Equal(t, 3, l.garbage, "hello, the bytes, the line without end; the greeting and the answer are none")
 	l.mu.Unlock()
@@ -108,22 +110,24 @@ func TestALinkTakesWhatComes(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "tare\n", string(buf))
 	fmt.Fprintln(c, "r 4 - -3.44 g steady")
-	soon(t, "below nothing", func() bool { return l.Words() == "scale: -3.4 g, steady" })
+	soon(t, "below nothing", func() bool { return l.Words(celsius) == "scale: -3.4 g, steady" })
 	fmt.Fprintln(c, "r 5 - 0 g overload")
-	soon(t, "too much", func() bool { return l.Words() == "scale: too much on it" })
+	soon(t, "too much", func() bool { return l.Words(celsius) == "scale: too much on it" })
 	_, ok := l.Latest("")
 	assert.False(t, ok)
 	c.Close()
-	soon(t, "gone", func() bool { return strings.HasPrefix(l.Words(), "scale: not there") || l.Words() == "scale: silent" })
+	soon(t, "gone", func() bool {
+		return strings.HasPrefix(l.Words(celsius), "scale: not there") || l.Words(celsius) == "scale: silent"
+	})
 	c = <-calls // it calls again, and numbers begin anew
 	fmt.Fprintln(c, "r 1 - 5 g steady")
-	soon(t, "again", func() bool { return l.Words() == "scale: 5.0 g, steady" })
+	soon(t, "again", func() bool { return l.Words(celsius) == "scale: 5.0 g, steady" })
 	p := h.At(Probe, addr)
 	c = <-calls
 	fmt.Fprintln(c, "r 1 - 61.5 C ok core\nr 2 - 170 C ok oven")
-	soon(t, "a probe", func() bool { return p.Words() == "probe: 62 °C, oven 170 °C" })
+	soon(t, "a probe", func() bool { return p.Words(celsius) == "probe: 62 °C, oven 170 °C" })
 	fmt.Fprintln(c, "r 3 - 0 C open core")
-	soon(t, "pulled out", func() bool { return p.Words() == "probe: not plugged in" })
+	soon(t, "pulled out", func() bool { return p.Words(celsius) == "probe: not plugged in" })
 	assert.Nil(t, h.At(Probe, ""), "it is taken away")
 }
 
@@ -131,10 +135,10 @@ func TestNothingAtAnAddress(t *testing.T) {
 	h := NewHub()
 	defer h.Close()
 	l := h.At(Scale, "127.0.0.1:1")
-	soon(t, "nothing", func() bool { return l.Words() == "scale: not there (nothing answers at its address)" })
+	soon(t, "nothing", func() bool { return l.Words(celsius) == "scale: not there (nothing answers at its address)" })
 	assert.ErrorIs(t, l.Tare(), ErrGone)
 	var none *Link
-	assert.Empty(t, none.Words())
+	assert.Empty(t, none.Words(celsius))
 	assert.ErrorIs(t, none.Tare(), ErrGone)
 	assert.Empty(t, none.Readings("", time.Hour))
 	_, ok := none.Latest("")
@@ -176,7 +180,7 @@ func TestStandIns(t *testing.T) {
 	require.NoError(t, l.Tare())
 	soon(t, "tared", steady(0))
 	scale.Pour(6000)
-	soon(t, "too much", func() bool { return l.Words() == "scale: too much on it" })
+	soon(t, "too much", func() bool { return l.Words(celsius) == "scale: too much on it" })
 
 	probe := NewStandProbe(2, 600, func(m float64) (float64, float64) { return 20 + m, 175 })
 	p := h.At(Probe, at(probe.Serve))

@@ -177,8 +177,8 @@ func (l *Link) Latest(of Channel) (Heard, bool) {
 	return Heard{}, false
 }
 
-// Words say how a device stands: "scale: 412 g, steady".
-func (l *Link) Words() string {
+// Words say how a device stands: "scale: 412 g, steady". A temperature is written as asked.
+func (l *Link) Words(temperature func(celsius float64) string) string {
 	if l == nil {
 		return ""
 	}
@@ -205,10 +205,10 @@ func (l *Link) Words() string {
 	}
 	for n := len(l.heard) - 1; n >= 0; n-- {
 		if air := l.heard[n]; air.Channel == Oven && air.Means() && time.Since(air.Came) <= silentAt {
-			return fmt.Sprintf("probe: %s °C, oven %s °C", round(h.Value), round(air.Value))
+			return fmt.Sprintf("probe: %s, oven %s", temperature(h.Value), temperature(air.Value))
 		}
 	}
-	return fmt.Sprintf("probe: %s °C", round(h.Value))
+	return "probe: " + temperature(h.Value)
 }
 
 // round writes grams to a tenth below ten, else whole.

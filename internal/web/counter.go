@@ -485,6 +485,11 @@ func newID() string { return strings.ToLower(rand.Text()) }
 func (s *Server) scale() *device.Link { return s.counter.hub.At(device.Scale, s.home.Devices.Scale) }
 func (s *Server) probe() *device.Link { return s.counter.hub.At(device.Probe, s.home.Devices.Probe) }
 
+// standing says how a device stands, in the household's degrees.
+func (s *Server) standing(l *device.Link) string {
+	return l.Words(func(c float64) string { return s.kit.Kitchen.Temperature(measure.Celsius(c)) })
+}
+
 // inOven is what is in the oven, told of all that was seen; nil where no time is foretold for it.
 func (s *Server) inOven(c context.Context, t *sitting, n int) (is, fresh *doneness.Bake, err error) {
 	if b := t.state.Strips[n].Baking; b >= 0 && t.sheets[n].Again(b) {

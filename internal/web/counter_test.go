@@ -487,3 +487,21 @@ func TestABakeTakesFromTheHouse(t *testing.T) {
 	assert.InDelta(t, was, stock(), 1e-9)
 	assert.False(t, s.state(at).Over)
 }
+
+// Cups and degrees are the household's: without a scale by the cup, the probe in its degrees.
+func TestTheCounterInCupsAndFahrenheit(t *testing.T) {
+	s := newSite(t)
+	require.NoError(t, s.st.ChangeHousehold(t.Context(), store.AnyRev, func(h *store.Household) { h.Kitchen.Cups, h.Kitchen.Fahrenheit = true, true }))
+	at := s.begin()
+	s.upTo(at, 4)
+	_, body := s.get(at)
+	assert.Contains(t, body, `id="c-big">1¾ cups</b>`)
+	assert.Contains(t, body, "210 g plain flour")
+	s.upTo(at, 8)
+	s.tell(at, "what", "went-in", "task", "8")
+	s.tell(at, "what", "probe", "value", "70")
+	_, body = s.get(at)
+	assert.Contains(t, body, "now 70 °F")
+	assert.Contains(t, body, "done 205 °F")
+	assert.InDelta(t, 21.1, s.state(at).Bakes[0].Oven.Readings[0].Core, 0.1)
+}

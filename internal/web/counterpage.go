@@ -59,7 +59,7 @@ func (s *Server) counterOf(c *gin.Context, t *sitting, query url.Values) (*count
 	v.Last = lastOf(t, n)
 	v.Finished = at < 0
 	for _, l := range []*device.Link{s.scale(), s.probe()} {
-		if words := l.Words(); words != "" {
+		if words := s.standing(l); words != "" {
 			v.Devices = append(v.Devices, words)
 		}
 	}
@@ -220,7 +220,7 @@ func (s *Server) liveBake(c *gin.Context) error {
 
 // listen hears what the devices say, and writes down what follows: a line that is in, a reading a minute.
 func (s *Server) listen(c *gin.Context, t *sitting, n int, auto bool) liveState {
-	v := liveState{Scale: s.scale().Words(), Probe: s.probe().Words()}
+	v := liveState{Scale: s.standing(s.scale()), Probe: s.standing(s.probe())}
 	if w, task, ok := s.weighing(t, n); ok {
 		if heard := s.scale().Readings("", 4*time.Second); len(heard) > 0 {
 			var rs []bake.Reading
@@ -379,7 +379,7 @@ type wireSitting struct {
 func (s *Server) wireBake(c *gin.Context, t *sitting) (wireSitting, error) {
 	w := wireSitting{
 		ID: t.ID, Name: t.Name, Seq: t.seq, Now: t.now, Over: !t.state.Over.IsZero(), Timers: []wireTimer{},
-		Things: map[string]string{"scale": s.scale().Words(), "probe": s.probe().Words()},
+		Things: map[string]string{"scale": s.standing(s.scale()), "probe": s.standing(s.probe())},
 	}
 	for _, x := range t.state.Timers {
 		if !x.Gone {

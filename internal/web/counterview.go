@@ -278,7 +278,7 @@ func (s *Server) taskOf(t *sitting, n, task int, open map[recipe.LineID]float64)
 // weighWords are what is wanted of a line: by the scale, or by the spoon.
 func (s *Server) weighWords(w bake.Weighing) string {
 	g := gramWords(w.Target)
-	if w.Food == nil || !w.Spoon {
+	if w.Food == nil || !w.Spoon && !s.byCup() {
 		return g
 	}
 	m := s.kit.Measure(w.Food, w.Target)
@@ -287,6 +287,9 @@ func (s *Server) weighWords(w bake.Weighing) string {
 	}
 	return m + " (" + g + ")"
 }
+
+// byCup reports whether the household measures by the cup and has no scale that is read.
+func (s *Server) byCup() bool { return s.kit.Kitchen.Cups && s.home.Devices.Scale == "" }
 
 // weighOf fills the card of the line that is weighed.
 func (s *Server) weighOf(t *sitting, n int, w bake.Weighing) *weighCard {
@@ -298,7 +301,7 @@ func (s *Server) weighOf(t *sitting, n int, w bake.Weighing) *weighCard {
 	if w.Food != nil {
 		v.Texture = w.Food.Shelf.Texture
 	}
-	if w.Spoon {
+	if w.Spoon || s.byCup() {
 		if words := s.weighWords(w); words != v.Target {
 			v.Measure, _, _ = strings.Cut(words, " (")
 			v.Big, v.Of = v.Measure, v.Target+" "+w.Line.Name

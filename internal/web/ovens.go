@@ -66,7 +66,7 @@ func (s *Server) showOvens(c *gin.Context, status int, t ovensTyped) error {
 	}
 	v.Devices = deviceFields(s.home.Devices)
 	for _, l := range []*device.Link{s.scale(), s.probe()} {
-		if words := l.Words(); words != "" {
+		if words := s.standing(l); words != "" {
 			v.Now = append(v.Now, words)
 		}
 	}
