@@ -454,14 +454,17 @@ func TestWhatIsSaidOfABake(t *testing.T) {
 		return bake.Event{What: bake.Judge, Key: key, Value: value, Text: text}
 	}
 	p, _ := fold(s, j("symptom:low", 1, ""), j("symptom:gummy", 1, ""), j("symptom:low", 0, ""), j("symptom:dry", 1, ""), j("overall", 9, ""), j("height", 7.5, ""), j("cooled", 2, ""),
-		j("words", 0, "nobody could tell"), j("answer:cut-warm", 1, ""), j("answer:wet", 0, ""), j("humming", 3, ""))
+		j("words", 0, "nobody could tell"), j("answer:cut-warm", 1, ""), j("answer:wet", 0, ""), j("humming", 3, ""),
+		j("helped:low", 1, ""), j("helped:wet", 0, ""), j("tried", 0, "stiff"))
 	assert.Equal(t, []string{"dry", "gummy"}, p.Judged.Symptoms)
 	assert.Equal(t, map[string]bool{"cut-warm": true, "wet": false}, p.Judged.Answers)
 	assert.Equal(t, 4, p.Judged.Overall, "no more than there is")
+	assert.Equal(t, map[string]bool{"low": true, "wet": false}, p.Judged.Helped)
+	assert.Equal(t, "stiff", p.Judged.Tried)
 	assert.Equal(t, 7.5, p.Judged.Height)
 	assert.Equal(t, 2.0, p.Judged.Cooled)
 	assert.Equal(t, "nobody could tell", p.Judged.Words)
-	assert.Equal(t, at(10), p.Judged.At)
+	assert.Equal(t, at(13), p.Judged.At)
 	p, _ = fold(s, j("overall", -2, ""))
 	assert.Zero(t, p.Judged.Overall)
 }

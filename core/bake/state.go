@@ -68,11 +68,13 @@ type Strip struct {
 }
 
 // Judged is what people say of a bake once it is eaten. Each part is an event of its own, whose Key names it:
-// "symptom:low" with 1 or 0, "answer:cut-warm" likewise, "overall", "height", "cooled", "words".
+// "symptom:low" with 1 or 0, "answer:cut-warm" and "helped:wet" likewise, "tried", "overall", "height", "cooled", "words".
 type Judged struct {
 	At       time.Time
 	Symptoms []string        // by their ids, in order
 	Answers  map[string]bool // to the questions that tell causes apart
+	Helped   map[string]bool // whether a change that this bake tried helped, by its cause
+	Tried    string          // the cause whose change the next bake tries, "" for none
 	Overall  int             // 1 not again, 2 so-so, 3 good, 4 just so again; 0 not said
 	Height   float64         // cm, 0 not measured
 	Cooled   float64         // hours till it was cut, 0 not said
@@ -95,6 +97,13 @@ func (j *Judged) take(e Event) {
 			j.Answers = map[string]bool{}
 		}
 		j.Answers[of] = e.Value > 0
+	case "helped":
+		if j.Helped == nil {
+			j.Helped = map[string]bool{}
+		}
+		j.Helped[of] = e.Value > 0
+	case "tried":
+		j.Tried = e.Text
 	case "overall":
 		j.Overall = int(min(max(e.Value, 0), 4))
 	case "height":

@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"database/sql"
+	"encoding/json"
 	"time"
 )
 
@@ -15,6 +16,9 @@ type Logged struct {
 	At      time.Time
 	Overall int    // as core/bake.Judged has it
 	Words   string // what was seen of it, "" for nothing
+
+	Tried  string          // the cause whose change the next bake tries, "" for none
+	Helped map[string]bool // of causes whose change this bake tried, whether it helped
 }
 
 // SetLogged keeps the lines of a bake in place of those that it had.
@@ -24,9 +28,13 @@ func (s *Store) SetLogged(ctx context.Context, bake int64, lines []Logged) error
 			return err
 		}
 		for _, l := range lines {
+			helped, err := json.Marshal(l.Helped)
+			if err != nil {
+				return err
+			}
 			if _, err := tx.ExecContext(
-				ctx, "INSERT INTO bake_log (bake, strip, recipe, title, at, overall, words) VALUES (?, ?, ?, ?, ?, ?, ?)",
-				bake, l.Strip, l.Recipe, l.Title, l.At.UTC().Format(time.RFC3339Nano), l.Overall, l.Words,
+				ctx, "INSERT INTO bake_log (bake, strip, recipe, title, at, overall, words, tried, helped) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+				bake, l.Strip, l.Recipe, l.Title, l.At.UTC().Format(time.RFC3339Nano), l.Overall, l.Words, l.Tried, string(helped),
 			); err != nil {
 				return err
 			}
@@ -39,12 +47,15 @@ func (s *Store) SetLogged(ctx context.Context, bake int64, lines []Logged) error
 func (s *Store) Log(ctx context.Context, recipe int64) ([]Logged, error) {
 	var out []Logged
 	err := s.each(
-		ctx, "SELECT l.bake, l.strip, l.recipe, l.title, l.at, l.overall, l.words FROM bake_log l JOIN bake b ON b.id = l.bake "+
+		ctx, "SELECT l.bake, l.strip, l.recipe, l.title, l.at, l.overall, l.words, l.tried, l.helped FROM bake_log l JOIN bake b ON b.id = l.bake "+
 			"WHERE b.deleted_at IS NULL AND (?1 = 0 OR l.recipe = ?1) ORDER BY l.at DESC, l.bake DESC, l.strip LIMIT 2000",
 		func(scan func(...any) error) error {
 			var l Logged
-			var at string
-			if err := scan(&l.Bake, &l.Strip, &l.Recipe, &l.Title, &at, &l.Overall, &l.Words); err != nil {
+			var at, helped string
+			if err := scan(&l.Bake, &l.Strip, &l.Recipe, &l.Title, &at, &l.Overall, &l.Words, &l.Tried, &helped); err != nil {
+				return err
+			}
+			if err := json.Unmarshal([]byte(helped), &l.Helped); err != nil {
 				return err
 			}
 			var err error

@@ -399,7 +399,7 @@ func TestTheLogOfARecipe(t *testing.T) {
 		ids = append(ids, id)
 	}
 	line := func(n, strip int, recipe int64, words string) store.Logged {
-		return store.Logged{Bake: ids[n], Strip: strip, Recipe: recipe, Title: "Loaf", At: day(n + 1), Overall: 3, Words: words}
+		return store.Logged{Bake: ids[n], Strip: strip, Recipe: recipe, Title: "Loaf", At: day(n + 1), Overall: 3, Words: words, Tried: "wet", Helped: map[string]bool{"cut-warm": true}}
 	}
 	require.NoError(t, st.SetLogged(ctx, ids[0], []store.Logged{line(0, 0, 7, "too wet")}))
 	require.NoError(t, st.SetLogged(ctx, ids[1], []store.Logged{line(1, 0, 7, ""), line(1, 1, 8, "")}))

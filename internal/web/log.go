@@ -35,7 +35,13 @@ func (s *Server) logBake(c *gin.Context) error {
 	v.happened(t, n, s.kit.Kitchen)
 	v.judged(t.state.Strips[n].Judged)
 	asked := s.caseOf(t, n)
+	log, err := s.store.Log(c, 0)
+	if err != nil {
+		return err
+	}
+	asked.Helped = helpedBy(log)
 	v.why(asked)
+	v.lastTrial(log, t, n)
 	if err := s.trials(c, &v, t, n); err != nil {
 		return err
 	}
@@ -151,6 +157,7 @@ func (s *Server) keepLog(c *gin.Context, t *sitting) error {
 		}
 		lines = append(lines, store.Logged{
 			Bake: t.ID, Strip: n, Recipe: recipe, Title: t.Of[n].Title, At: at, Overall: p.Judged.Overall, Words: saidWords(p.Judged),
+			Tried: p.Judged.Tried, Helped: p.Judged.Helped,
 		})
 	}
 	if err := s.store.SetLogged(c, t.ID, lines); err != nil {
@@ -265,6 +272,20 @@ func (s *Server) judgeForm(c *gin.Context) error {
 	if err := s.keepLog(c, t); err != nil {
 		return err
 	}
+	if cause := strings.TrimSpace(form.Get("tried")); cause != "" { // and on to the bench
+		v := logView{}
+		v.why(s.caseOf(t, n))
+		if err := s.trials(c, &v, t, n); err != nil {
+			return err
+		}
+		for _, x := range v.Causes {
+			if x.ID == cause && x.Next != "" {
+				to = x.Next
+			}
+		}
+		c.Redirect(http.StatusSeeOther, to)
+		return nil
+	}
 	c.Redirect(http.StatusSeeOther, to+"#why-h")
 	return nil
 }
@@ -282,9 +303,17 @@ func (s *Server) judgedOf(t *sitting, n int, form map[string][]string) (events [
 		}
 		return ""
 	}
-	if cause := first("cause"); cause != "" {
-		add("answer:"+phrase.Clip(cause, 30), float64(b2i(first("yes") != "")), "")
-		return events, ""
+	for _, one := range []string{"answer", "helped", "tried"} {
+		cause := phrase.Clip(first(one), 30)
+		switch {
+		case cause == "":
+		case one == "tried":
+			add(one, 0, cause)
+			return events, ""
+		default:
+			add(one+":"+cause, float64(b2i(first("yes") != "")), "")
+			return events, ""
+		}
 	}
 	for _, x := range why.Symptoms() {
 		now, before := contains(form["symptom"], x.ID), contains(was.Symptoms, x.ID)

@@ -30,6 +30,9 @@ type logView struct {
 	More     int // causes beside those that are named
 	Ask      *causeRow
 	Recipe   string
+	Trial    *causeRow // whose change this bake was to try
+	TrialOn  string
+	TrialIs  string // what was said of it, "" for nothing yet
 	NewID    func() string
 	Symptoms int
 }
@@ -122,6 +125,42 @@ func (v *logView) judged(j bake.Judged) {
 		v.Overall = append(v.Overall, choice{strconv.Itoa(n), words, n == j.Overall})
 	}
 	v.Height, v.Cooled, v.Words, v.Symptoms = number(j.Height), number(j.Cooled), j.Words, len(j.Symptoms)
+}
+
+// helpedBy is how often the change of each cause helped in this house, and how often not.
+func helpedBy(log []store.Logged) map[string][2]int {
+	out := map[string][2]int{}
+	for _, l := range log {
+		for cause, yes := range l.Helped {
+			x := out[cause]
+			x[b2i(!yes)]++
+			out[cause] = x
+		}
+	}
+	return out
+}
+
+// lastTrial is the change that was noted at the bake of the same recipe before this one.
+func (v *logView) lastTrial(log []store.Logged, t *sitting, n int) {
+	mine := slices.IndexFunc(log, func(l store.Logged) bool { return l.Bake == t.ID && l.Strip == n })
+	if mine < 0 {
+		return
+	}
+	for _, l := range log[mine+1:] { // the last first
+		if l.Recipe != log[mine].Recipe || l.Recipe == 0 {
+			continue
+		}
+		for _, c := range why.Causes() {
+			if c.ID == l.Tried {
+				row := rowOf(c, 0, nil, nil)
+				v.Trial, v.TrialOn = &row, l.At.Local().Format("2 January")
+				if yes, said := t.state.Strips[n].Judged.Helped[c.ID]; said {
+					v.TrialIs = map[bool]string{true: "it helped", false: "it did not help"}[yes]
+				}
+			}
+		}
+		return
+	}
 }
 
 // mostNamed is how many causes are named. Source: practice: of more than three nobody changes one.

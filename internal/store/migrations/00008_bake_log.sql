@@ -7,6 +7,8 @@ CREATE TABLE bake_log (
     at      TEXT    NOT NULL,
     overall INTEGER NOT NULL,
     words   TEXT    NOT NULL,
+    tried   TEXT    NOT NULL,
+    helped  TEXT    NOT NULL CHECK (json_valid(helped)),
     PRIMARY KEY (bake, strip)
 ) STRICT;
 CREATE INDEX bake_log_recipe ON bake_log (recipe, at);
