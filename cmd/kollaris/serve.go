@@ -56,12 +56,20 @@ func demoCommand() *cobra.Command {
 			if !(speed >= 1 && speed <= mostSpeed) {
 				return unusable("--speed is 1 to %d times", mostSpeed)
 			}
-			return run(c.Context(), addr, filepath.Join(dir, "demo.db"), running{demo.Fill, true, speed})
+			return run(c.Context(), addr, filepath.Join(dir, "demo.db"), running{season, true, speed})
 		},
 	}
 	c.Flags().Float64Var(&speed, "speed", 1, "how many times as fast the counter's clock and the loaf in the oven run")
 	c.Flags().StringVar(&addr, "addr", "127.0.0.1:8080", "address to listen at, on this machine alone")
 	return c
+}
+
+// season fills the demo: the boathouse's shelf, and what was baked there.
+func season(ctx context.Context, st *store.Store) error {
+	if err := demo.Fill(ctx, st); err != nil {
+		return err
+	}
+	return demo.Season(ctx, st)
 }
 
 // dataDir is where a program keeps a user's data: $XDG_DATA_HOME, else

@@ -43,7 +43,7 @@ type Cause struct {
 	ID, Words string
 	Prior     float64 // how often it is the matter, of bakes that it can concern
 	When      string  // the conditions of a bake that it can concern, as Case.Is has them; "" for all
-	Tell      string  // the question that tells it apart
+	Tell      string  // the question that tells it apart, with yes for it
 	Change    string  // the one change
 	Lever     string  // what of the recipe that is: powder, liquid, …, oven; "" for what is no amount
 	Factor    float64 // by how much; K of the oven

@@ -125,6 +125,15 @@ func planned(ctx context.Context, st *store.Store, ids map[string]int64) error {
 	return err
 }
 
+// titleOf is the title of a recipe of the demo.
+func titleOf(file string) string {
+	rd, err := reader.Read(recipes.Text(file), reader.Options{})
+	if err != nil {
+		return ""
+	}
+	return rd.Recipe.Title
+}
+
 // Fill puts the demo's recipes and versions on the shelf.
 func Fill(ctx context.Context, st *store.Store) error {
 	if err := st.SetOwn(ctx, larderOf...); err != nil {

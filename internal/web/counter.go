@@ -27,6 +27,7 @@ import (
 	"kollaris/core/plan"
 	"kollaris/core/recipe"
 	"kollaris/internal/device"
+	"kollaris/internal/journal"
 	"kollaris/internal/store"
 )
 
@@ -84,9 +85,7 @@ func (s *Server) sit(c *gin.Context, id int64) (*sitting, error) {
 		return nil, err
 	}
 	t := &sitting{Bake: b, now: s.counter.now()}
-	for _, of := range b.Of {
-		t.sheets = append(t.sheets, bake.Sheet{Name: of.Title, Recipe: of.Result.Recipe, Tasks: of.Result.Method, Preheat: of.Preheat})
-	}
+	t.sheets = journal.Sheets(b)
 	return t, s.fold(c, t)
 }
 
@@ -346,7 +345,7 @@ func (s *Server) tellBake(c *gin.Context) error {
 		if err := s.fold(c, t); err != nil {
 			return err
 		}
-		if err := s.keepLog(c, t); err != nil {
+		if err := journal.Keep(c, s.store, t.Bake, t.state); err != nil {
 			return err
 		}
 	}

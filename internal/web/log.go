@@ -1,23 +1,17 @@
 package web
 
 import (
-	"errors"
 	"fmt"
 	"net/http"
-	"slices"
 	"strconv"
 	"strings"
-	"time"
 
 	"github.com/gin-gonic/gin"
 
 	"kollaris/core/bake"
-	"kollaris/core/doneness"
-	"kollaris/core/measure"
-	"kollaris/core/oven"
 	"kollaris/core/phrase"
 	"kollaris/core/why"
-	"kollaris/internal/store"
+	"kollaris/internal/journal"
 )
 
 // logBake is what came of a bake: what happened, what people say of it, what may be behind it.
@@ -110,7 +104,7 @@ func (s *Server) bowlFigures(c why.Case, t *sitting, n int) {
 
 // trials gives each cause whose change is an amount or a heat its next version.
 func (s *Server) trials(c *gin.Context, v *logView, t *sitting, n int) error {
-	recipe, err := s.recipeOf(c, t.Of[n].Code)
+	recipe, err := journal.RecipeOf(c, s.store, t.Of[n].Code)
 	if err != nil || recipe == 0 {
 		return err
 	}
@@ -118,107 +112,6 @@ func (s *Server) trials(c *gin.Context, v *logView, t *sitting, n int) error {
 	for k := range v.Causes {
 		if req, ok := why.Next(t.Of[n].Result, v.Causes[k].cause, s.kit); ok {
 			v.Causes[k].Next = recipeURL(recipe, "adapt", req.Values().Encode())
-		}
-	}
-	return nil
-}
-
-// recipeOf is the recipe of a bake's code; 0 where it is no longer there.
-func (s *Server) recipeOf(c *gin.Context, code string) (int64, error) {
-	all := plannedBakes(map[string][]string{"b": {code}})
-	if len(all) == 0 {
-		return 0, nil
-	}
-	if !all[0].kept {
-		return all[0].id, nil
-	}
-	ver, err := s.store.Version(c, all[0].id)
-	if err != nil {
-		return 0, nil // it was deleted for good: the log stays
-	}
-	return ver.Recipe, nil
-}
-
-// keepLog writes the lines of a bake for lists: of what came out of the oven or is over.
-func (s *Server) keepLog(c *gin.Context, t *sitting) error {
-	var lines []store.Logged
-	for n := range t.state.Strips {
-		p := &t.state.Strips[n]
-		at := p.Out
-		if at.IsZero() {
-			at = t.state.Over
-		}
-		if at.IsZero() {
-			continue
-		}
-		recipe, err := s.recipeOf(c, t.Of[n].Code)
-		if err != nil {
-			return err
-		}
-		lines = append(lines, store.Logged{
-			Bake: t.ID, Strip: n, Recipe: recipe, Title: t.Of[n].Title, At: at, Overall: p.Judged.Overall, Words: saidWords(p.Judged),
-			Tried: p.Judged.Tried, Helped: p.Judged.Helped,
-		})
-	}
-	if err := s.store.SetLogged(c, t.ID, lines); err != nil {
-		return err
-	}
-	return s.learnOvens(c, t)
-}
-
-// How near its figure the middle must have been, K, so that a bake was done when it came out. Source: practice.
-const doneNear = 1.5
-
-// doneAfter is after how many minutes a bake was done, as far as it is known: it came out as a probe or a skewer
-// said so, and nobody found it raw. 0 where it is not known.
-func doneAfter(p *bake.Strip, done measure.Celsius) float64 {
-	if p.Out.IsZero() || p.WentIn.IsZero() || contains(p.Judged.Symptoms, "wet-line") || contains(p.Judged.Symptoms, "dark-raw") {
-		return 0
-	}
-	for _, x := range slices.Backward(p.Sights) {
-		if x.Look == string(doneness.SkewerClean) || x.Look == "" && x.Core >= float64(done)-doneNear {
-			return p.Out.Sub(p.WentIn).Minutes()
-		}
-		if x.Look == "" || x.Look == string(doneness.SkewerWet) {
-			return 0
-		}
-	}
-	return 0
-}
-
-// learnOvens lets the household's ovens learn from a bake that was seen to be done, and unlearn one that was taken
-// back.
-func (s *Server) learnOvens(c *gin.Context, t *sitting) error {
-	for n := range t.state.Strips {
-		res, p := t.Of[n].Result, &t.state.Strips[n]
-		id := res.Request.Oven.Oven
-		if id == 0 || res.Bake == nil || res.Bakes == nil {
-			continue
-		}
-		one := store.OvenBake{Bake: t.ID, Strip: n, Title: t.Of[n].Title, On: p.Out.Local().Format(time.DateOnly)}
-		if minutes := doneAfter(p, res.Bake.Done); minutes > 0 && !t.sheets[n].Again(max(p.Baking, 0)) {
-			honest := res.Bakes.Yours
-			honest.Learned = oven.NewOven()
-			e, err := oven.ForetellWithin(c, res.Bakes.Written, honest)
-			if err != nil {
-				return err
-			}
-			one.Ratio, one.PerDegree = minutes/e.Minutes, e.PerDegree
-		}
-		err := s.store.ChangeOven(c, id, func(o *store.Oven) {
-			at := slices.IndexFunc(o.Bakes, func(b store.OvenBake) bool { return b.Bake == t.ID && b.Strip == n })
-			switch {
-			case at < 0 && one.Ratio > 0:
-				o.Bakes = append(o.Bakes, one)
-			case at >= 0 && one.Ratio > 0:
-				one.Forgotten = o.Bakes[at].Forgotten
-				o.Bakes[at] = one
-			case at >= 0:
-				o.Bakes = slices.Delete(o.Bakes, at, at+1)
-			}
-		})
-		if err != nil && !errors.Is(err, store.ErrNotFound) { // it may have been put away
-			return err
 		}
 	}
 	return nil
@@ -269,7 +162,7 @@ func (s *Server) judgeForm(c *gin.Context) error {
 	if err := s.fold(c, t); err != nil {
 		return err
 	}
-	if err := s.keepLog(c, t); err != nil {
+	if err := journal.Keep(c, s.store, t.Bake, t.state); err != nil {
 		return err
 	}
 	if cause := strings.TrimSpace(form.Get("tried")); cause != "" { // and on to the bench

@@ -4,12 +4,12 @@ import (
 	"fmt"
 	"slices"
 	"strconv"
-	"strings"
 
 	"kollaris/core/bake"
 	"kollaris/core/measure"
 	"kollaris/core/phrase"
 	"kollaris/core/why"
+	"kollaris/internal/journal"
 	"kollaris/internal/store"
 )
 
@@ -54,9 +54,6 @@ type causeRow struct {
 var groupWords = []struct{ id, words string }{
 	{"shape", "Shape"}, {"crumb", "Crumb"}, {"crust", "Crust"}, {"taste", "Taste"}, {"making", "While making it"}, {"time", "Time"},
 }
-
-// overallWords are what a bake was, all in all.
-var overallWords = []string{"not said", "not again", "so-so", "good", "just so again"}
 
 // happened are the facts of a bake.
 func (v *logView) happened(t *sitting, n int, k measure.Kitchen) {
@@ -121,7 +118,7 @@ func (v *logView) judged(j bake.Judged) {
 		}
 		v.Groups = append(v.Groups, group)
 	}
-	for n, words := range overallWords {
+	for n, words := range journal.Overall {
 		v.Overall = append(v.Overall, choice{strconv.Itoa(n), words, n == j.Overall})
 	}
 	v.Height, v.Cooled, v.Words, v.Symptoms = number(j.Height), number(j.Cooled), j.Words, len(j.Symptoms)
@@ -185,21 +182,6 @@ func rowOf(c why.Cause, odds float64, fore, against []string) causeRow {
 	}
 }
 
-// saidWords are what was seen of a bake in a few words, for lists.
-func saidWords(j bake.Judged) string {
-	var out []string
-	for _, id := range j.Symptoms {
-		if s, ok := why.Find(id); ok {
-			words, _, _ := strings.Cut(s.Words, ",")
-			out = append(out, words)
-		}
-	}
-	if len(out) == 0 && j.Overall > 0 {
-		return overallWords[j.Overall]
-	}
-	return phrase.And(out)
-}
-
 // recipeLogView is what was baked of a recipe.
 type recipeLogView struct {
 	Title string
@@ -220,7 +202,9 @@ func (v *recipeLogView) fill(lines []store.Logged) {
 	for _, l := range lines {
 		row := logRow{URL: logURL(l.Bake, l.Strip), When: l.At.Local().Format("Monday 2 January 2006"), Title: l.Title, Words: l.Words}
 		if l.Overall > 0 {
-			row.Overall = overallWords[l.Overall]
+			if row.Overall = journal.Overall[l.Overall]; row.Words == row.Overall {
+				row.Words = ""
+			}
 			row.Best = l.Overall == best && best >= 3
 		}
 		v.Rows = append(v.Rows, row)

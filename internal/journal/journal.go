@@ -1,0 +1,153 @@
+// Package journal keeps what came of bakes: a line each for lists, and what the household's ovens learn. All of it
+// follows from a bake's events, so that it can be written anew at any time and taken back.
+package journal
+
+import (
+	"context"
+	"errors"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"kollaris/core/bake"
+	"kollaris/core/doneness"
+	"kollaris/core/measure"
+	"kollaris/core/oven"
+	"kollaris/core/phrase"
+	"kollaris/core/why"
+	"kollaris/internal/store"
+)
+
+// Overall are the words for what a bake was, all in all, by bake.Judged.Overall.
+var Overall = []string{"not said", "not again", "so-so", "good", "just so again"}
+
+// Sheets are the bakes of a sitting, as they were begun.
+func Sheets(b store.Bake) []bake.Sheet {
+	var out []bake.Sheet
+	for _, of := range b.Of {
+		out = append(out, bake.Sheet{Name: of.Title, Recipe: of.Result.Recipe, Tasks: of.Result.Method, Preheat: of.Preheat})
+	}
+	return out
+}
+
+// RecipeOf is the recipe of a bake's code, "3:diet=keto" or "v12" for a kept version; 0 where it is no longer there.
+func RecipeOf(ctx context.Context, st *store.Store, code string) (int64, error) {
+	id, _, _ := strings.Cut(code, ":")
+	id, kept := strings.CutPrefix(id, "v")
+	n, err := strconv.ParseInt(id, 10, 64)
+	if err != nil || !kept {
+		return n, nil
+	}
+	ver, err := st.Version(ctx, n)
+	if errors.Is(err, store.ErrNotFound) {
+		return 0, nil // the log stays
+	}
+	return ver.Recipe, err
+}
+
+// Keep writes the lines of a bake, of what came out of the oven or is over, and lets the ovens learn from it.
+func Keep(ctx context.Context, st *store.Store, b store.Bake, state bake.State) error {
+	var lines []store.Logged
+	for n := range state.Strips {
+		p := &state.Strips[n]
+		at := p.Out
+		if at.IsZero() {
+			at = state.Over
+		}
+		if at.IsZero() {
+			continue
+		}
+		recipe, err := RecipeOf(ctx, st, b.Of[n].Code)
+		if err != nil {
+			return err
+		}
+		lines = append(lines, store.Logged{
+			Bake: b.ID, Strip: n, Recipe: recipe, Title: b.Of[n].Title, At: at, Overall: p.Judged.Overall, Words: Words(p.Judged),
+			Tried: p.Judged.Tried, Helped: p.Judged.Helped,
+		})
+	}
+	if err := st.SetLogged(ctx, b.ID, lines); err != nil {
+		return err
+	}
+	return learn(ctx, st, b, state)
+}
+
+// Words are what was seen of a bake in a few words.
+func Words(j bake.Judged) string {
+	var out []string
+	for _, id := range j.Symptoms {
+		if s, ok := why.Find(id); ok {
+			words, _, _ := strings.Cut(s.Words, ",")
+			out = append(out, words)
+		}
+	}
+	if len(out) == 0 && j.Overall > 0 {
+		return Overall[j.Overall]
+	}
+	return phrase.And(out)
+}
+
+// How near its figure the middle must have been, K, so that a bake was done when it came out. Source: practice.
+const doneNear = 1.5
+
+// raw are symptoms of what came out too early.
+var raw = []string{"wet-line", "dark-raw"}
+
+// doneAfter is after how many minutes a bake was done, as far as it is known: it came out as a probe or a skewer
+// said so, and nobody found it raw. 0 where it is not known.
+func doneAfter(p *bake.Strip, done measure.Celsius) float64 {
+	if p.Out.IsZero() || p.WentIn.IsZero() || slices.ContainsFunc(raw, func(s string) bool { return slices.Contains(p.Judged.Symptoms, s) }) {
+		return 0
+	}
+	for _, x := range slices.Backward(p.Sights) {
+		if x.Look == string(doneness.SkewerClean) || x.Look == "" && x.Core >= float64(done)-doneNear {
+			return p.Out.Sub(p.WentIn).Minutes()
+		}
+		if x.Look == "" || x.Look == string(doneness.SkewerWet) {
+			return 0
+		}
+	}
+	return 0
+}
+
+// learn lets the household's ovens learn from a bake that was seen to be done, and unlearn one that was taken back.
+func learn(ctx context.Context, st *store.Store, b store.Bake, state bake.State) error {
+	sheets := Sheets(b)
+	for n := range state.Strips {
+		res, p := b.Of[n].Result, &state.Strips[n]
+		id := res.Request.Oven.Oven
+		if id == 0 || res.Bake == nil || res.Bakes == nil {
+			continue
+		}
+		one := store.OvenBake{Bake: b.ID, Strip: n, Title: b.Of[n].Title, On: p.Out.Local().Format(time.DateOnly)}
+		if minutes := doneAfter(p, res.Bake.Done); minutes > 0 && !sheets[n].Again(max(p.Baking, 0)) {
+			honest := res.Bakes.Yours
+			honest.Learned = oven.NewOven()
+			e, err := oven.ForetellWithin(ctx, res.Bakes.Written, honest)
+			if err != nil {
+				return err
+			}
+			one.Ratio, one.PerDegree = minutes/e.Minutes, e.PerDegree
+		}
+		err := st.ChangeOven(ctx, id, func(o *store.Oven) { take(o, one) })
+		if err != nil && !errors.Is(err, store.ErrNotFound) { // it may have been put away
+			return err
+		}
+	}
+	return nil
+}
+
+// take puts a bake among those of an oven in place of what it was before; one without a time is taken out.
+func take(o *store.Oven, one store.OvenBake) {
+	at := slices.IndexFunc(o.Bakes, func(b store.OvenBake) bool { return b.Bake == one.Bake && b.Strip == one.Strip })
+	switch {
+	case at < 0 && one.Ratio > 0:
+		o.Bakes = append(o.Bakes, one)
+	case at >= 0 && one.Ratio > 0:
+		one.Forgotten = o.Bakes[at].Forgotten
+		o.Bakes[at] = one
+	case at >= 0:
+		o.Bakes = slices.Delete(o.Bakes, at, at+1)
+	}
+}
