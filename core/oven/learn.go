@@ -72,3 +72,24 @@ func (l Learned) OffsetSD() float64 { return math.Sqrt(l.VarOff) }
 func (l Learned) TimeSD(perDegree float64) float64 {
 	return math.Sqrt(math.Max(0, l.VarLog+2*perDegree*l.Cov+perDegree*perDegree*l.VarOff))
 }
+
+// Seen is a bake that was seen to be done: how long it took over what was foretold for an oven that tells the truth,
+// and how the logarithm of that changes with a degree of air.
+type Seen struct{ Ratio, PerDegree float64 }
+
+// Hindsight is how far foretold times were off, as a mean share, without learning from bakes and with what had been
+// learned before each. Start is what was known without bakes.
+func Hindsight(start Learned, seen []Seen) (without, with float64) {
+	if len(seen) == 0 {
+		return 0, 0
+	}
+	l := start
+	for _, s := range seen {
+		miss := func(l Learned) float64 { return math.Abs(math.Log(s.Ratio) - s.PerDegree*l.Offset - l.Log) }
+		without += miss(start)
+		with += miss(l)
+		l = l.Bake(s.Ratio, s.PerDegree)
+	}
+	n := float64(len(seen))
+	return math.Expm1(without / n), math.Expm1(with / n)
+}

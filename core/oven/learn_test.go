@@ -2,6 +2,7 @@ package oven_test
 
 import (
 	"math"
+	"math/rand/v2"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -63,4 +64,48 @@ func TestForetellingInAnOvenThatIsKnown(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, 0.91, h.Minutes/plain.Minutes, 0.05, "14 °C hotter")
 	assert.Greater(t, h.Low/h.Minutes, u.Low/u.Minutes, "and the window is narrower again")
+}
+
+// By hand: two bakes that both took e^0.1 as long. Without learning each is off by a tenth; with it the second is
+// off by what the first left over: the prior's 0.15² of 0.15² + 0.08² is taken in.
+func TestHindsightByHand(t *testing.T) {
+	seen := []oven.Seen{{Ratio: math.Exp(0.1)}, {Ratio: math.Exp(0.1)}}
+	without, with := oven.Hindsight(oven.NewOven(), seen)
+	assert.InDelta(t, math.Expm1(0.1), without, 1e-9)
+	gain := 0.0225 / (0.0225 + 0.0064)
+	assert.InDelta(t, math.Expm1((0.1+0.1*(1-gain))/2), with, 1e-9)
+	without, with = oven.Hindsight(oven.NewOven(), nil)
+	assert.Zero(t, without+with)
+	hot := oven.Learned{Offset: 10, VarOff: 1, VarLog: 1e-6}
+	without, _ = oven.Hindsight(hot, []oven.Seen{{Ratio: math.Exp(-0.06), PerDegree: -0.006}})
+	assert.InDelta(t, 0, without, 1e-9, "its heat tells it all")
+}
+
+// Ovens drawn from what is believed of them, baked in with the spread that is stated: the time's error falls about
+// as one over the root of the bakes, and the stated interval of eight in ten holds in 75 to 85 of a hundred.
+func TestOvensAreLearned(t *testing.T) {
+	rnd := rand.New(rand.NewPCG(17, 4))
+	const ovens, slope = 600, -0.006
+	errs, held := map[int]float64{}, map[int]int{}
+	for range ovens {
+		truth := slope*oven.PriorOffset*rnd.NormFloat64() + 0.15*rnd.NormFloat64()
+		l := oven.NewOven()
+		for n := 1; n <= 16; n++ {
+			l = l.Bake(math.Exp(truth+0.08*rnd.NormFloat64()), slope)
+			if n == 1 || n == 4 || n == 16 {
+				miss := truth - slope*l.Offset - l.Log
+				errs[n] += miss * miss
+				if math.Abs(miss) < 1.2816*l.TimeSD(slope) {
+					held[n]++
+				}
+			}
+		}
+	}
+	rms := func(n int) float64 { return math.Sqrt(errs[n] / ovens) }
+	t.Logf("error after 1, 4, 16 bakes: %.3f %.3f %.3f; held %v of %d", rms(1), rms(4), rms(16), held, ovens)
+	assert.InDelta(t, 0.5, rms(4)/rms(1), 0.12)
+	assert.InDelta(t, 0.5, rms(16)/rms(4), 0.1)
+	for n, k := range held {
+		assert.InDelta(t, 0.8, float64(k)/ovens, 0.05, "after %d", n)
+	}
 }

@@ -54,6 +54,20 @@ func (o Oven) Learned() oven.Learned {
 	return l
 }
 
+// Hindsight is how far foretold times in it were off without learning from its bakes, and with what had been
+// learned before each, as shares; bakes is how many it is of.
+func (o Oven) Hindsight() (without, with float64, bakes int) {
+	var seen []oven.Seen
+	for _, b := range o.Bakes {
+		if b.Ratio > 0 && !b.Forgotten {
+			seen = append(seen, oven.Seen{Ratio: b.Ratio, PerDegree: b.PerDegree})
+		}
+	}
+	o.Bakes = nil // what the thermometer alone says
+	without, with = oven.Hindsight(o.Learned(), seen)
+	return without, with, len(seen)
+}
+
 // OwnTin is a tin of the household's: its name, and the tin as package tin reads it.
 type OwnTin struct {
 	ID   int64  `json:"-"`

@@ -136,7 +136,19 @@ func ovenSentence(o store.Oven, k measure.Kitchen) string {
 	if math.Abs(l.Offset) < 2 {
 		return fmt.Sprintf("True to its dial, within %s.", k.Warmer(measure.Celsius(l.OffsetSD())))
 	}
-	return phrase.Sentence(hotOrCool(l, k)) + paceWords(l)
+	return phrase.Sentence(hotOrCool(l, k)) + paceWords(l) + hindsightWords(o)
+}
+
+// fewBakes are too few for an error to say anything. Source: practice.
+const fewBakes = 3
+
+// hindsightWords say how far foretold times in an oven were off, without learning and with it.
+func hindsightWords(o store.Oven) string {
+	without, with, n := o.Hindsight()
+	if n < fewBakes {
+		return ""
+	}
+	return fmt.Sprintf(" Times foretold in it were off by %.0f %% by the thermometer alone, by %.0f %% with what each bake before had taught.", 100*without, 100*with)
 }
 
 // paceWords say how an oven's pace differs beside its heat, "" where it hardly does.
