@@ -51,6 +51,9 @@ func TestABakeInTheOven(t *testing.T) {
 	assert.Regexp(t, `First look at \d\d:\d\d\.`, body)
 	low, high := window(body)
 
+	code, _, to := follow(at("look", "wet"))
+	require.Equal(t, 303, code)
+	assert.Contains(t, to, "s=40%3Awet")
 	for code, tent := range map[string]string{"20:golden": "golden, and has long to go", "52:golden": "", "35:dark": "dark before it is through", "20:pale": ""} {
 		body := page(at("s", code))
 		if tent == "" {
@@ -60,10 +63,6 @@ func TestABakeInTheOven(t *testing.T) {
 		}
 	}
 	assert.NotContains(t, page(at("s", "35:dark", "s", "39:clean")), "Lay foil", "it is done")
-
-	code, _, to := follow(at("look", "wet"))
-	require.Equal(t, 303, code)
-	assert.Contains(t, to, "s=40%3Awet")
 	body = page(to)
 	assert.Regexp(t, `Look again at \d\d:\d\d, in \d+ min\.`, body)
 	assert.Contains(t, body, "skewer wet")
