@@ -49,7 +49,8 @@ type Link struct {
 	came    time.Time
 	last    int64
 	heard   []Heard
-	garbage int // lines that were none
+	emptied time.Time // when it last showed next to nothing
+	garbage int       // lines that were none
 }
 
 // Run keeps the line open till ctx ends: after a break it is called again, each time later.
@@ -137,6 +138,9 @@ func (l *Link) take(line string) bool {
 		return true // it came twice, or late
 	}
 	l.last, l.came = r.Seq, time.Now()
+	if r.Means() && r.Channel == "" && r.Value <= emptyAt {
+		l.emptied = l.came
+	}
 	l.heard = append(l.heard, Heard{r, l.came})
 	if n := len(l.heard); n > kept {
 		l.heard = append(l.heard[:0], l.heard[n-kept:]...)
@@ -159,6 +163,19 @@ func (l *Link) Readings(of Channel, within time.Duration) []Heard {
 		}
 	}
 	return out
+}
+
+// emptyAt is what a scale shows at most, g, that has just been tared.
+const emptyAt = 3.0
+
+// Emptied is when a scale last showed next to nothing: since then what it shows was put on it. Zero for never.
+func (l *Link) Emptied() time.Time {
+	if l == nil {
+		return time.Time{}
+	}
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	return l.emptied
 }
 
 // Latest is the last reading of a channel; ok is false where none came within silentAt, or what came

@@ -39,6 +39,7 @@ type counter struct {
 	from   time.Time // since when the clock runs otherwise
 	rate   float64   // times as fast as the wall's
 	curves *lru.Cache[string, *doneness.Bake]
+	put    map[int64]time.Time // by the wall: when a line of a bake was last put in
 }
 
 // mostCurves is how many bakes' curves are remembered.
@@ -49,13 +50,26 @@ func newCounter() *counter {
 	if err != nil {
 		panic(err) // the size is a constant
 	}
-	return &counter{hub: device.NewHub(), rate: 1, curves: curves}
+	return &counter{hub: device.NewHub(), rate: 1, curves: curves, put: map[int64]time.Time{}}
 }
 
 func (c *counter) hasten(times float64) {
 	c.mu.Lock()
 	defer c.mu.Unlock()
 	c.from, c.rate = time.Now(), times
+}
+
+// putIn remembers that a line of a bake was put in, and putAt when.
+func (c *counter) putIn(id int64) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	c.put[id] = time.Now()
+}
+
+func (c *counter) putAt(id int64) time.Time {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	return c.put[id]
 }
 
 // now is the clock of the counter.
@@ -350,6 +364,7 @@ func (s *Server) tellBake(c *gin.Context) error {
 		}
 	}
 	if added > 0 && e.What == bake.Put {
+		s.counter.putIn(id)
 		_ = s.scale().Tare() // where there is none, it is typed
 	}
 	c.Redirect(http.StatusSeeOther, s.backTo(id, form))

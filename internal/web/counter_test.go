@@ -390,6 +390,71 @@ func TestTwentyScreensAndAScale(t *testing.T) {
 	res.Body.Close()
 }
 
+// A scale that is not tared, whose weight fits the next line as well, puts nothing in twice; and it weighs for the bake
+// that was worked at last alone.
+func TestAWeightCountsOnce(t *testing.T) {
+	s := newSite(t)
+	ctx, stop := context.WithTimeout(t.Context(), 30*time.Second)
+	defer stop()
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	defer l.Close()
+	shows := make(chan string, 1)
+	shows <- "0"
+	go func() { // it hears no tare
+		conn, err := l.Accept()
+		if err != nil {
+			return
+		}
+		defer conn.Close()
+		value := "0"
+		for n := 0; ctx.Err() == nil; n++ {
+			select {
+			case value = <-shows:
+			default:
+			}
+			if _, err := fmt.Fprintf(conn, "r %d - %s g steady\n", n, value); err != nil {
+				return
+			}
+			time.Sleep(100 * time.Millisecond)
+		}
+	}()
+	require.NoError(t, s.st.ChangeHousehold(ctx, store.AnyRev, func(h *store.Household) { h.Devices.Scale = l.Addr().String() }))
+	twins := s.shelve("Twin cake\nServes 4\n\n150 g plain flour\n150 g caster sugar\n150 g butter\n3 eggs\n1 tsp baking powder\n\nBeat the butter, sugar, flour, powder and eggs. Bake in a 20 cm round tin at 180C for 30 minutes.")
+	code, _, at := s.post("/bakes", url.Values{"b": {twins[len("/recipes/"):] + ":", s.id("Cheddar-and-chive scones")[len("/recipes/"):] + ":"}})
+	require.Equal(t, 303, code)
+	for n := 0; n < 9 && s.state(at).Bakes[0].Task.Weigh == nil; n++ {
+		s.upTo(at, s.state(at).Bakes[0].Task.N+1)
+	}
+	s.tell(at, "what", "hot")
+	s.tell(at, "what", "lined")
+	srv := httptest.NewServer(s.h)
+	defer srv.Close()
+	for _, strip := range []string{"0", "1"} {
+		req, err := http.NewRequestWithContext(ctx, "GET", srv.URL+at+"/live?auto=1&bake="+strip, nil)
+		require.NoError(t, err)
+		res, err := http.DefaultClient.Do(req)
+		require.NoError(t, err)
+		defer res.Body.Close()
+		go func() {
+			in := bufio.NewScanner(res.Body)
+			for in.Scan() {
+			}
+		}()
+	}
+	require.Eventually(t, func() bool { return s.state(at).Devices["scale"] == "scale: 0.0 g, steady" }, 8*time.Second, 50*time.Millisecond)
+	before := s.state(at).Seq
+	shows <- "150"
+	require.Eventually(t, func() bool { return s.state(at).Seq == before+1 }, 8*time.Second, 50*time.Millisecond, "the first is in")
+	time.Sleep(2500 * time.Millisecond)
+	assert.Equal(t, before+1, s.state(at).Seq, "the same weight is none of the next")
+	shows <- "0"
+	require.Eventually(t, func() bool { return s.state(at).Devices["scale"] == "scale: 0.0 g, steady" }, 8*time.Second, 50*time.Millisecond)
+	shows <- "150"
+	require.Eventually(t, func() bool { return s.state(at).Seq == before+2 }, 8*time.Second, 50*time.Millisecond, "and then it is")
+	assert.Empty(t, s.state(at).Bakes[1].Bowl, "nothing of the other bake")
+}
+
 // A probe's readings are written down by themselves, one a minute of the counter's clock, and the end moves.
 func TestAProbeIsWrittenDown(t *testing.T) {
 	s := newSite(t)

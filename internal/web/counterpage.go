@@ -229,7 +229,7 @@ func (s *Server) listen(c *gin.Context, t *sitting, n int, auto bool) liveState 
 			}
 			x := liveOf(w, rs, s.spoonOf(w))
 			v.Weigh = &x
-			if auto && x.Settled && len(s.spoilsOf(t, n, task)) == 0 {
+			if auto && x.Settled && s.mayPut(t, n) && len(s.spoilsOf(t, n, task)) == 0 {
 				s.putIn(c, t, n, task, w, rs[len(rs)-1].Grams)
 			}
 		}
@@ -245,6 +245,19 @@ func (s *Server) listen(c *gin.Context, t *sitting, n int, auto bool) liveState 
 		}
 	}
 	return v
+}
+
+// mayPut reports whether what the scale shows may be put in by itself: it was next to nothing since the last line
+// went in, so that no weight counts twice; and the bake is the one that was worked at last, since one scale weighs for all.
+func (s *Server) mayPut(t *sitting, n int) bool {
+	at := 0
+	for _, e := range slices.Backward(t.state.Last) {
+		if e.What != bake.Probe && e.Device != "probe" {
+			at = e.Bake
+			break
+		}
+	}
+	return at == n && s.scale().Emptied().After(s.counter.putAt(t.ID))
 }
 
 // hotNear is how near its heat an oven counts as hot, K. Source: practice, ovens swing by as much.
@@ -314,6 +327,7 @@ func (s *Server) putIn(c *gin.Context, t *sitting, n, task int, w bake.Weighing,
 		ID: fmt.Sprintf("scale-%d-%d-%d-%d", n, task, w.Line.ID, t.seq), At: t.now, Bake: n, What: bake.Put, Task: task, Line: w.Line.ID, Value: g, Device: "scale",
 	}})
 	if err == nil && added > 0 {
+		s.counter.putIn(t.ID)
 		_ = s.scale().Tare()
 	}
 }
