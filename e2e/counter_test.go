@@ -142,6 +142,7 @@ func TestAWholeBakeByTouch(t *testing.T) {
 				v.waitFor(`document.querySelector(".c-act.unready") === null`)
 				continue
 			}
+			v.waitFor(`/scale: -?[0-2]\.\d g, steady/.test(document.querySelector("#c-devices").textContent)`) // it was tared
 			scale.Pour(task.Weigh.TargetG)
 			poured = "yes"
 			for k := 0; v.now(at).Seq == is.Seq; k++ {
