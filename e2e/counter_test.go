@@ -143,10 +143,11 @@ func TestAWholeBakeByTouch(t *testing.T) {
 				continue
 			}
 			v.waitFor(`/scale: -?[0-2]\.\d g, steady/.test(document.querySelector("#c-devices").textContent)`) // it was tared
+			time.Sleep(400 * time.Millisecond) // nobody pours sooner: the scale has shown that it is empty
 			scale.Pour(task.Weigh.TargetG)
 			poured = "yes"
 			for k := 0; v.now(at).Seq == is.Seq; k++ {
-				require.Less(t, k, 200, "the scale stands, and nothing goes on")
+				require.Less(t, k, 200, "the scale stands, and nothing goes on: task %d, %g g, %s", task.N, task.Weigh.TargetG, eval[string](v, `document.querySelector("#c-devices").textContent + " | " + document.querySelector("#c-say")?.textContent + document.querySelector("#c-auto").checked`))
 				time.Sleep(50 * time.Millisecond)
 			}
 		case task.Verb == "bake" && is.Bakes[0].Oven == nil:

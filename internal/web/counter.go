@@ -339,7 +339,11 @@ func (s *Server) tellBake(c *gin.Context) error {
 		c.Redirect(http.StatusSeeOther, fmt.Sprintf("/bakes/%d?%s", id, query.Encode()))
 		return nil
 	}
-	added, err := s.store.AddEvents(c, id, []bake.Event{e})
+	if e.What == bake.Put { // before anybody sees the next line and pours
+		s.counter.putIn(id)
+		_ = s.scale().Tare() // where there is none, it is typed
+	}
+	_, err = s.store.AddEvents(c, id, []bake.Event{e})
 	if err != nil {
 		if errors.Is(err, store.ErrFull) {
 			s.fail(c, http.StatusConflict, problem{Title: "This bake holds all it can", Do: "Finish it, and begin another."})
@@ -362,10 +366,6 @@ func (s *Server) tellBake(c *gin.Context) error {
 		if err := journal.Keep(c, s.store, t.Bake, t.state); err != nil {
 			return err
 		}
-	}
-	if added > 0 && e.What == bake.Put {
-		s.counter.putIn(id)
-		_ = s.scale().Tare() // where there is none, it is typed
 	}
 	c.Redirect(http.StatusSeeOther, s.backTo(id, form))
 	return nil
