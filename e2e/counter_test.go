@@ -143,7 +143,7 @@ func TestAWholeBakeByTouch(t *testing.T) {
 				continue
 			}
 			v.waitFor(`/scale: -?[0-2]\.\d g, steady/.test(document.querySelector("#c-devices").textContent)`) // it was tared
-			time.Sleep(400 * time.Millisecond) // nobody pours sooner: the scale has shown that it is empty
+			time.Sleep(400 * time.Millisecond)                                                                 // nobody pours sooner: the scale has shown that it is empty
 			scale.Pour(task.Weigh.TargetG)
 			poured = "yes"
 			for k := 0; v.now(at).Seq == is.Seq; k++ {

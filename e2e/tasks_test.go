@@ -308,6 +308,7 @@ func screens(v visit) []struct{ name, path string } {
 		{"log", logged},
 		{"recipe-log", pear + "/log"},
 		{"bakes", "/bakes"},
+		{"tasting", "/tasting?tasters=8&seed=3&right=5&of=8"},
 		{"bake-begin", "/bakes/new?b=" + url.QueryEscape(loaf)},
 		{"soak", "/soak?fruit=250&in=reduced&liquid=400&sugars=11"},
 		{"ovens", "/ovens"},
@@ -388,7 +389,7 @@ func TestScreenshots(t *testing.T) {
 		v.shoot(name)
 	}
 	for _, s := range screens(v) {
-		if !slices.Contains([]string{"missing", "new", "kept-read", "own", "compare", "sources", "version", "sweeten-bad", "tablecard", "settings", "heat", "heat-bad", "adapt-recipe", "ingredient", "plan", "plan-late", "shop", "plans", "breakfast-shop", "ahead", "soak", "inoven", "counter-bowl", "counter-slip", "recipe-log", "bakes", "bake-begin"}, s.name) {
+		if !slices.Contains([]string{"missing", "new", "kept-read", "own", "compare", "sources", "version", "sweeten-bad", "tablecard", "settings", "heat", "heat-bad", "adapt-recipe", "ingredient", "plan", "plan-late", "shop", "plans", "breakfast-shop", "ahead", "soak", "inoven", "counter-bowl", "counter-slip", "recipe-log", "tasting", "bakes", "bake-begin"}, s.name) {
 			shoot(s.name, s.path, 1280, 800)
 		}
 	}

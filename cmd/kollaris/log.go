@@ -3,7 +3,6 @@ package main
 import (
 	"encoding/csv"
 	"fmt"
-	"path/filepath"
 	"strconv"
 	"time"
 
@@ -28,14 +27,11 @@ func logCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use: "log [--json|--csv] [--db FILE]", Short: "What was baked, and what came of it", Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
-			if db == "" {
-				dir, err := dataDir()
-				if err != nil {
-					return err
-				}
-				db = filepath.Join(dir, "kollaris.db")
+			file, err := dbFile(db)
+			if err != nil {
+				return err
 			}
-			st, err := store.Open(c.Context(), db)
+			st, err := store.Open(c.Context(), file)
 			if err != nil {
 				return fmt.Errorf("cannot use the database: %w", err)
 			}

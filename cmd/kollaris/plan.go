@@ -7,7 +7,6 @@ import (
 	"fmt"
 	"io"
 	"os"
-	"path/filepath"
 	"strconv"
 	"strings"
 	"text/tabwriter"
@@ -134,13 +133,9 @@ func (s *sourceFlags) results(c *cobra.Command, files []string, flags *adaptFlag
 
 // kept fetches the versions from the household's file, with its larder and ovens.
 func (s *sourceFlags) kept(ctx context.Context, kit *adapt.Kit) (names []string, results []*adapt.Result, h house, err error) {
-	db := s.db
-	if db == "" {
-		dir, err := dataDir()
-		if err != nil {
-			return nil, nil, h, err
-		}
-		db = filepath.Join(dir, "kollaris.db")
+	db, err := dbFile(s.db)
+	if err != nil {
+		return nil, nil, h, err
 	}
 	if _, err := os.Stat(db); err != nil {
 		return nil, nil, h, unusable("there is no household’s file at %s: name it with --db", db)

@@ -27,12 +27,9 @@ func serveCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use: "serve", Short: "Run the application for this household", Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
-			if db == "" {
-				dir, err := dataDir()
-				if err != nil {
-					return err
-				}
-				db = filepath.Join(dir, "kollaris.db")
+			db, err := dbFile(db)
+			if err != nil {
+				return err
 			}
 			return run(c.Context(), addr, db, running{})
 		},
@@ -70,6 +67,15 @@ func season(ctx context.Context, st *store.Store) error {
 		return err
 	}
 	return demo.Season(ctx, st)
+}
+
+// dbFile is the database file: as it is named, or in the data directory.
+func dbFile(named string) (string, error) {
+	if named != "" {
+		return named, nil
+	}
+	dir, err := dataDir()
+	return filepath.Join(dir, "kollaris.db"), err
 }
 
 // dataDir is where a program keeps a user's data: $XDG_DATA_HOME, else

@@ -50,3 +50,38 @@ func TestHowManyTastersWouldDo(t *testing.T) {
 	assert.Greater(t, tasting.Needed(0.3, 0.05, 0.95), n)
 	assert.Equal(t, tasting.MostTasters, tasting.Needed(0, 0.05, 0.8), "nobody tastes it")
 }
+
+// Each order as often as any other, no code twice, the odd one marked; by its seed the same again.
+func TestCards(t *testing.T) {
+	cards, err := tasting.Cards(24, 5)
+	require.NoError(t, err)
+	orders, codes, places := map[[3]byte]int{}, map[string]bool{}, map[int]int{}
+	for _, c := range cards {
+		orders[c.Of]++
+		places[c.Odd]++
+		for k, code := range c.Codes {
+			assert.Regexp(t, `^[1-9]\d\d$`, code)
+			assert.False(t, codes[code], code)
+			codes[code] = true
+			if k != c.Odd {
+				assert.NotEqual(t, c.Of[c.Odd], c.Of[k])
+			}
+		}
+	}
+	assert.Len(t, orders, 6)
+	for o, n := range orders {
+		assert.Equal(t, 4, n, string(o[:]))
+	}
+	assert.Equal(t, map[int]int{0: 8, 1: 8, 2: 8}, places)
+	again, _ := tasting.Cards(24, 5)
+	assert.Equal(t, cards, again)
+	other, _ := tasting.Cards(24, 6)
+	assert.NotEqual(t, cards, other)
+	for _, n := range []int{2, 121, -1} {
+		_, err := tasting.Cards(n, 1)
+		assert.ErrorIs(t, err, tasting.ErrCards)
+	}
+	most, err := tasting.Cards(120, 1)
+	require.NoError(t, err)
+	assert.Len(t, most, 120)
+}

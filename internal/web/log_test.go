@@ -2,6 +2,7 @@ package web_test
 
 import (
 	"html"
+	"net/http/httptest"
 	"net/url"
 	"strconv"
 	"strings"
@@ -136,4 +137,24 @@ func TestAnOvenLearnsFromABake(t *testing.T) {
 	assert.Equal(t, 1, learned().Bakes)
 	s.tell(at, "what", "undo", "key", "out")
 	assert.Equal(t, before, learned(), "it has not come out after all")
+}
+
+// The cards stay the same by their address; what came of it is said, and what cannot be is said at its place.
+func TestCanAnyoneTell(t *testing.T) {
+	s := newSite(t)
+	code, _, h := s.do(httptest.NewRequest("GET", "/tasting?tasters=6", nil))
+	require.Equal(t, 303, code)
+	at := h.Get("Location")
+	_, first := s.get(at)
+	_, again := s.get(at)
+	assert.Equal(t, first, again)
+	assert.Equal(t, 6, strings.Count(first, `<th scope="row">`))
+	_, body := s.get(at + "&right=5&of=8")
+	assert.Contains(t, body, "5 of 8 right: could be chance, 1 in 11.")
+	assert.Contains(t, body, `<th scope="row">6</th>`, "the cards stay")
+	for path, says := range map[string]string{"/tasting?right=9&of=8": "how many picked the odd one", "/tasting?right=x&of=8": "how many picked the odd one", "/tasting?tasters=900&seed=1": "“900”: for how many tasters? Three to 120", "/tasting?tasters=x&seed=1": "“x”: for how many"} {
+		code, body := s.get(path)
+		assert.Equal(t, 200, code)
+		assert.Contains(t, strings.ToLower(html.UnescapeString(body)), strings.ToLower(says), path)
+	}
 }

@@ -212,6 +212,7 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e.POST("/bakes/:id/log", s.at((*Server).judgeForm))
 	e.GET("/recipes/:id/log", s.at((*Server).recipeLog))
 	e.POST("/devices", s.at((*Server).saveDevices))
+	e.GET("/tasting", s.at((*Server).tasting))
 	e.GET("/ahead", s.at((*Server).ahead))
 	e.GET("/oven", s.at((*Server).oven))
 	e.GET("/soak", s.at((*Server).soak))
