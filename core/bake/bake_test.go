@@ -468,3 +468,45 @@ func TestWhatIsSaidOfABake(t *testing.T) {
 	p, _ = fold(s, j("overall", -2, ""))
 	assert.Zero(t, p.Judged.Overall)
 }
+
+// By hand: where soda, powder, acid and water meet, by which bowl they lie in.
+func TestWhereTheyMeet(t *testing.T) {
+	foods := []larder.ID{"", "plain-flour", "baking-soda", "baking-powder", "lemon-juice", "water", "raisins"}
+	r := &recipe.Recipe{Kind: recipe.QuickBread}
+	for id, f := range foods {
+		if id > 0 {
+			r.Lines = append(r.Lines, recipe.Line{ID: recipe.LineID(id), Ingredient: f, Grams: 50})
+		}
+	}
+	const flour, soda, powder, lemon, water, raisins = 1, 2, 3, 4, 5, 6
+	task := func(v method.Verb, lines ...recipe.LineID) method.Task {
+		x := method.Task{Verb: v}
+		for _, l := range lines {
+			x.Uses = append(x.Uses, method.Use{Line: l, Share: 1})
+		}
+		return x
+	}
+	for _, c := range []struct {
+		name    string
+		tasks   []method.Task
+		at      int
+		minutes float64
+		why     string
+	}{
+		{"soda and water, no acid: as powder", []method.Task{task(method.Mix, flour, soda), task(method.Beat, water), task(method.Mix), task(method.Bake)}, 2, 15, "powder"},
+		{"powder and acid", []method.Task{task(method.Mix, flour, powder), task(method.Beat, water, lemon), task(method.Mix), task(method.Bake)}, 2, 15, "powder"},
+		{"soda and acid", []method.Task{task(method.Beat, water, lemon), task(method.Mix, flour, soda), task(method.Fold, raisins), task(method.Bake)}, 2, 5, "Soda"},
+		{"all in one bowl, fruit after", []method.Task{task(method.Beat, flour, powder, water), task(method.Fold, raisins), task(method.Bake)}, 0, 15, "powder"},
+		{"soda and acid in one bowl", []method.Task{task(method.Mix, flour, soda, lemon, water), task(method.Fold, raisins), task(method.Bake)}, 0, 5, "Soda"},
+		{"dry last, stirred in", []method.Task{task(method.Beat, water), task(method.Mix, flour, powder), task(method.Bake)}, 1, 15, "powder"},
+		{"nothing lifts", []method.Task{task(method.Mix, flour, water), task(method.Bake)}, -1, 0, ""},
+		{"not baked", []method.Task{task(method.Mix, flour, soda, lemon)}, -1, 0, ""},
+	} {
+		at, minutes, why := bake.Sheet{Recipe: r, Tasks: c.tasks}.Working(lib)
+		assert.Equal(t, c.at, at, c.name)
+		if c.at >= 0 {
+			assert.Equal(t, c.minutes, minutes, c.name)
+			assert.Contains(t, why, c.why, c.name)
+		}
+	}
+}

@@ -304,6 +304,8 @@ func TestSlips(t *testing.T) {
 		assert.Equal(t, bin, found, "%g g twice on 210 g of flour", salt)
 	}
 
+	assert.NotContains(t, judge(kit(), bake.Slipped{Kind: bake.GotIn, Line: id("sugar"), Food: "walnuts", Grams: 5}), "less sweet", "a line that is named beside is still in")
+
 	// An allergen is never rescued for that eater, however little got in, and whenever.
 	for _, k := range []bake.SlipKind{bake.GotIn, bake.Instead} {
 		for _, now := range [][]bake.Event{nil, {in}} {

@@ -187,6 +187,13 @@ const (
 	foamWaits   = 5.0
 )
 
+// From when on a food is an acid that soda meets, meq in 100 g, and wet, g of water in 100 g. Source: practice: milk
+// and flour hardly start it, buttermilk does.
+const (
+	sourFrom = 5.0
+	wetFrom  = 60.0
+)
+
 // Working is the task from which on it may not stand: where acid meets soda, or a foam is made.
 // Minutes is how long it may, Why says what works; task is -1 where nothing does.
 func (s Sheet) Working(l *larder.Larder) (task int, minutes float64, why string) {
@@ -199,13 +206,21 @@ func (s Sheet) Working(l *larder.Larder) (task int, minutes float64, why string)
 	}
 	lift, acid, wet := -1, -1, -1
 	task, minutes = -1, powderWaits
-	sour := map[string]bool{} // what an earlier task made that brings acid
+	// What is made in a cup of its own comes in where it is taken.
+	sour, watery := map[string]bool{}, map[string]bool{}
+	first := func(at *int, n int) {
+		if *at < 0 {
+			*at = n
+		}
+	}
 	for n, t := range s.Tasks[:baked] {
 		for _, takes := range t.Takes {
 			if sour[takes] {
-				acid = n
+				first(&acid, n)
 			}
-			wet = n
+			if watery[takes] {
+				first(&wet, n)
+			}
 		}
 		for _, u := range t.Uses {
 			line := s.Recipe.Line(u.Line)
@@ -216,19 +231,23 @@ func (s Sheet) Working(l *larder.Larder) (task int, minutes float64, why string)
 			if i == nil {
 				continue
 			}
+			sours, wets := i.Facts[larder.Acid] > sourFrom && !i.IsBase(), i.Facts[larder.Water] > wetFrom
 			switch {
 			case i.Facts[larder.Soda] > 100:
 				lift, minutes = n, sodaWaits
 			case i.Facts[larder.CO2] > 0:
 				lift = max(lift, n)
-			case i.Facts[larder.Acid] > 5 && !i.IsBase():
-				acid = n
-			}
-			if i.Facts[larder.Water] > 60 {
-				wet = n
+			case t.Makes != "":
+				sour[t.Makes], watery[t.Makes] = sour[t.Makes] || sours, watery[t.Makes] || wets
+			default:
+				if sours {
+					first(&acid, n)
+				}
+				if wets {
+					first(&wet, n)
+				}
 			}
 		}
-		sour[t.Makes] = t.Makes != "" && acid == n
 		if t.Verb == method.Foam && t.Part == "" {
 			task, minutes, why = n, foamWaits, "The foam falls as it stands"
 		}
@@ -239,13 +258,14 @@ func (s Sheet) Working(l *larder.Larder) (task int, minutes float64, why string)
 	if lift < 0 {
 		return -1, 0, ""
 	}
-	meets := lift
+	partner := wet
 	if minutes == sodaWaits && acid >= 0 {
-		meets, why = max(lift, acid), "Soda works as soon as acid meets it"
+		partner, why = acid, "Soda works as soon as acid meets it"
 	} else {
-		meets, why, minutes = max(lift, wet), "The powder begins to work as soon as it is wet", powderWaits
+		why, minutes = "The powder begins to work as soon as it is wet", powderWaits
 	}
-	if lift != acid && lift != wet || meets == lift && minutes == powderWaits { // in bowls of their own till they are mixed
+	meets := max(lift, partner)
+	if lift != partner { // in bowls of their own till they are mixed
 		for n := meets + 1; n < baked; n++ {
 			if v := s.Tasks[n].Verb; v == method.Mix || v == method.Fold || v == method.Beat {
 				return n, minutes, why

@@ -20,10 +20,13 @@ func TestTrianglesByHand(t *testing.T) {
 		{5, 8, 577.0 / 6561, "5 of 8 right: could be chance, 1 in 11."},
 		{0, 6, 1, "0 of 6 right: no more than guessing gives."},
 		{1, 1, 1.0 / 3, "1 of 1 right: could be chance, 1 in 3."},
+		{1, 2, 5.0 / 9, "1 of 2 right: no more than guessing gives."},
+		{8, 14, 0.0576163, "8 of 14 right: could be chance, 1 in 17."},
 	} {
 		got, err := tasting.Tri(c.right, c.of)
 		require.NoError(t, err)
-		assert.InDelta(t, c.chance, got.Chance, 1e-9)
+		assert.InDelta(t, c.chance, got.Chance, 1e-6)
+		assert.Equal(t, tasting.Needed(0.3, 0.05, 0.8), got.Tasters)
 		assert.Equal(t, c.words, got.Words())
 	}
 	for _, bad := range [][2]int{{1, 0}, {-1, 3}, {4, 3}, {1, 2001}} {

@@ -166,6 +166,24 @@ func TestOneSymptomByHand(t *testing.T) {
 	one := a*seen(0.95)*(1+others) + a*b*seen(0.95, 0.5) + a*c*seen(0.95, 0.25)
 	total := rest + a*seen(0.95)*(1+others) + b*seen(0.5)*(1+others) + c*seen(0.25)*(1+others) + a*b*seen(0.95, 0.5) + a*c*seen(0.95, 0.25) + b*c*seen(0.5, 0.25)
 	assert.InDelta(t, one/total, found[1].Odds, 1e-6)
+	post := func(a float64) float64 {
+		one := a*seen(0.95)*(1+others) + a*b*seen(0.95, 0.5) + a*c*seen(0.95, 0.25)
+		return one / (rest + one + b*seen(0.5)*(1+others) + c*seen(0.25)*(1+others) + b*c*seen(0.5, 0.25))
+	}
+	of := func(c why.Case) float64 {
+		for _, f := range why.Diagnose(c) {
+			if f.ID == "seed-green" {
+				return f.Odds
+			}
+		}
+		return 0
+	}
+	yes := is("wheat chemical", "green")
+	yes.Answers = map[string]bool{"seed-green": true}
+	assert.InDelta(t, post(6*a), of(yes), 1e-6, "six times the odds")
+	house := is("wheat chemical", "green")
+	house.Helped = map[string][2]int{"seed-green": {3, 1}}
+	assert.InDelta(t, post(odds((0.02*12+3)/(12+4))), of(house), 1e-6, "the table weighs as twelve bakes do")
 	assert.Empty(t, why.Diagnose(is("wheat", "")), "nothing is complained of")
 }
 
@@ -265,9 +283,11 @@ func TestARecipeAndItsNextTrial(t *testing.T) {
 	assert.InDelta(t, 9.2/2.1, c.Figures["powder"], 0.1)
 	assert.InDelta(t, 3/2.1, c.Figures["salt"], 0.05)
 	assert.InDelta(t, res.Bake.Fill.Share, c.Figures["fill"], 1e-9)
+	assert.NotContains(t, c.Figures, "rested", "it does not")
 	free := why.Of(adapted(t, "1-pear-cardamom-loaf.txt", diet.GlutenFree), kit)
 	assert.True(t, free.Is["gluten-free"])
 	assert.False(t, free.Is["egg-free"])
+	assert.Equal(t, 10.0, why.Of(adapted(t, "6-oat-ginger-biscuits.txt"), kit).Figures["rested"])
 	assert.True(t, why.Of(adapted(t, "4-rye-honey-rolls.txt"), kit).Is["yeast"])
 	assert.True(t, why.Of(adapted(t, "5-lemon-poppy-squares.txt"), kit).Is["creamed"])
 
@@ -285,6 +305,10 @@ func TestARecipeAndItsNextTrial(t *testing.T) {
 	assert.InDelta(t, 0.95*190, next.Holds["oat-drink"], 1, "of the liquids the largest")
 	assert.Len(t, next.Holds, 1)
 	assert.Empty(t, res.Request.Holds, "the kept one stays as it is")
+	next, ok = why.Next(res, cause("salt-high"), kit)
+	require.True(t, ok)
+	assert.Len(t, next.Holds, 1)
+	assert.InDelta(t, 0.8*3, next.Holds["salt"], 0.2)
 	next, ok = why.Next(res, cause("lift-high"), kit)
 	require.True(t, ok)
 	assert.InDelta(t, 0.75*9.2, next.Holds["baking-powder"], 0.3)
