@@ -45,41 +45,34 @@ func DefaultKit() Kit {
 // result with Refused set; an error means that the computation itself broke. A result may
 // be shared with others who asked the same: nobody changes it.
 func Adapt(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
+	return kit.remembered(kit.key(written, req), "", func() (*Result, error) { return adapt(written, req, kit, true) })
+}
+
+// Judged is Adapt without what it takes to bake it: no Method, no Bakes. A table asks it of every recipe and
+// everybody.
+func Judged(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
 	key := kit.key(written, req)
 	if key != "" {
 		if res, ok := kit.Memo.Get(key); ok {
 			return res, nil
 		}
 	}
-	res, err := adapt(written, req, kit)
-	if err == nil && key != "" {
-		kit.Memo.Add(key, res)
-	}
-	return res, err
+	return kit.remembered(key, " judged", func() (*Result, error) { return adapt(written, req, kit, false) })
 }
 
 // Predicted is Adapt with the bake foretold, remembered likewise.
 func Predicted(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
-	key := kit.key(written, req)
-	if key != "" {
-		key += " predicted"
-		if res, ok := kit.Memo.Get(key); ok {
-			return res, nil
+	return kit.remembered(kit.key(written, req), " predicted", func() (*Result, error) {
+		res, err := Adapt(written, req, kit)
+		if err != nil {
+			return nil, err
 		}
-	}
-	res, err := Adapt(written, req, kit)
-	if err != nil {
-		return nil, err
-	}
-	res = res.Predict(kit.Kitchen)
-	if key != "" {
-		kit.Memo.Add(key, res)
-	}
-	return res, nil
+		return res.Predict(kit.Kitchen), nil
+	})
 }
 
-// adapt is the way through, a stage a line.
-func adapt(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
+// adapt is the way through, a stage a line; whole goes on to what it takes to bake it.
+func adapt(written *recipe.Recipe, req Request, kit Kit, whole bool) (*Result, error) {
 	shown := Shown(written, kit.Larder)
 	scaled := scale(written, newAsked(written, req.asWritten(shown), kit))
 	screened := screen(scaled)
@@ -88,7 +81,7 @@ func adapt(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
 	if err != nil {
 		return nil, err
 	}
-	res := assess(written, assembled)
+	res := assess(written, assembled, whole)
 	res.AsWritten, res.Doubts = shown, append(contradicted(shown), res.Doubts...)
 	return res, nil
 }

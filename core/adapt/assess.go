@@ -23,8 +23,8 @@ type assessment struct {
 	res *Result
 }
 
-// assess says what came of it: sums, figures, limits, what will be baked, method, verdict.
-func assess(written *recipe.Recipe, from assembled) *Result {
+// assess says what came of it: sums, figures, limits, verdict; whole, what will be baked and the method as well.
+func assess(written *recipe.Recipe, from assembled, whole bool) *Result {
 	r := assessment{
 		assembled: from,
 		res: &Result{
@@ -48,13 +48,21 @@ func assess(written *recipe.Recipe, from assembled) *Result {
 	r.limits()
 	r.doubtGaps()
 	r.doubtSweets()
-	r.res.Bakes = r.bakes(written)
-	if r.res.Bakes != nil && r.req.Tin != "" && !r.res.Bakes.Bowl {
-		r.res.Recipe.Tins = []tin.Tin{r.res.Bakes.Yours.Tin}
+	switch {
+	case whole:
+		r.res.Bakes = r.bakes(written)
+		if r.res.Bakes != nil && r.req.Tin != "" && !r.res.Bakes.Bowl {
+			r.res.Recipe.Tins = []tin.Tin{r.res.Bakes.Yours.Tin}
+		}
+		r.method()
+		r.rises()
+	case len(Unlisted(r.before, r.demand, r.Larder)) > 0: // its verdict asks what is left of that
+		r.method()
 	}
-	r.method()
-	r.rises()
 	r.verdict()
+	if !whole {
+		r.res.Method = nil
+	}
 	return r.res
 }
 

@@ -27,3 +27,18 @@ func (k Kit) key(written *recipe.Recipe, req Request) string {
 	sum := sha256.Sum256(doc)
 	return string(sum[:])
 }
+
+// remembered is what is remembered under a key of a kind, or else made and remembered; with no key it is made.
+func (k Kit) remembered(key, kind string, make func() (*Result, error)) (*Result, error) {
+	if key == "" {
+		return make()
+	}
+	if res, ok := k.Memo.Get(key + kind); ok {
+		return res, nil
+	}
+	res, err := make()
+	if err == nil {
+		k.Memo.Add(key+kind, res)
+	}
+	return res, err
+}

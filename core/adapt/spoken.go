@@ -10,6 +10,7 @@ import (
 	"kollaris/core/larder"
 	"kollaris/core/method"
 	"kollaris/core/phrase"
+	"kollaris/core/recipe"
 )
 
 // spoken are foods that a step may name though no line lists them, each with the one that it is judged
@@ -53,7 +54,7 @@ func (r *assessment) unlisted() []string {
 	var out []string
 	for _, s := range spoken {
 		i := r.Larder.Get(s.as)
-		if i == nil || r.lists(s.said) {
+		if i == nil || lists(r.before, s.said) {
 			continue
 		}
 		if j, _ := r.demand.Judge(i); j != diet.Breaks {
@@ -75,13 +76,48 @@ func (r *assessment) unlisted() []string {
 
 // lists reports whether a written line names a food: then what the method says of it was written anew
 // with it, and it is judged there.
-func (r *assessment) lists(said *regexp.Regexp) bool {
-	for _, l := range r.before.Lines {
+func lists(written *recipe.Recipe, said *regexp.Regexp) bool {
+	for _, l := range written.Lines {
 		if said.MatchString(l.Text) || said.MatchString(l.Name) {
 			return true
 		}
 	}
 	return false
+}
+
+// floured finds flour that only the method names: for a tin or a board. An adapted method takes another for it.
+var floured = regexp.MustCompile(`(?i)\b(?:well[- ]|lightly )?floured (?:board|surface|tin|pan|work\w*|bench|counter|basket|banneton|cloth)\b|\b(?:butter|grease|oil) and flour\b|\b(?:dust|sprinkle|coat)(?:ed|ing)?\b[^.;]{0,40}\bwith (?:a little |some |plain )?flour\b|\bdusting of flour\b`)
+
+// Unlisted are the foods that the steps of a recipe as it is written name, that no line lists and that a demand
+// rules out: "brush with beaten egg", "butter and flour the tin".
+func Unlisted(written *recipe.Recipe, d diet.Demand, l *larder.Larder) []string {
+	var out []string
+	breaks := func(id larder.ID) bool {
+		i := l.Get(id)
+		if i == nil {
+			return false
+		}
+		j, _ := d.Judge(i)
+		return j == diet.Breaks
+	}
+	named := func(is func(text string) bool) bool {
+		if !slices.ContainsFunc(written.Steps, func(st recipe.Step) bool { return is(st.Text) }) {
+			return false
+		}
+		// a remark is nothing that is done
+		return slices.ContainsFunc(method.Read(written, l), func(t method.Task) bool { return t.Verb != method.Remark && is(t.Text) })
+	}
+	for _, s := range spoken {
+		said := func(text string) bool { return names(text, s.said) }
+		if breaks(s.as) && !lists(written, s.said) && named(said) {
+			out = append(out, s.name)
+		}
+	}
+	wheat := slices.ContainsFunc(written.Lines, func(ln recipe.Line) bool { return breaks(ln.Ingredient) && l.Get(ln.Ingredient).IsBase() })
+	if !wheat && breaks("plain-flour") && named(floured.MatchString) {
+		out = append(out, "flour")
+	}
+	return out
 }
 
 // names reports whether a text names a food itself, not another by its word.

@@ -39,6 +39,16 @@ type Cell struct {
 
 // Written judges a recipe as it is written, without adapting.
 func Written(r *recipe.Recipe, d diet.Demand, kit adapt.Kit) (State, []string) {
+	state, why := holds(r, d, kit)
+	for _, name := range adapt.Unlisted(r, d, kit.Larder) {
+		state = No
+		why = append(why, fmt.Sprintf("the method speaks of %s, which no line lists", name))
+	}
+	return state, why
+}
+
+// holds judges a recipe by its lines alone.
+func holds(r *recipe.Recipe, d diet.Demand, kit adapt.Kit) (State, []string) {
 	state := Fits
 	var why, labels []string
 	for _, u := range d.Unread {
@@ -86,7 +96,7 @@ func Look(r *recipe.Recipe, d diet.Demand, kit adapt.Kit) (Cell, error) {
 	if state != No {
 		return c, nil
 	}
-	res, err := adapt.Adapt(r, adapt.Request{Diets: d.Diets, Bans: d.Bans, Limits: d.Limits}, kit)
+	res, err := adapt.Judged(r, adapt.Request{Diets: d.Diets, Bans: d.Bans, Limits: d.Limits}, kit)
 	if err != nil {
 		return c, err
 	}
@@ -106,6 +116,13 @@ func Look(r *recipe.Recipe, d diet.Demand, kit adapt.Kit) (Cell, error) {
 	}
 	c.State = Changes
 	c.Changes = res.Swaps()
+	for _, name := range adapt.Unlisted(r, d, kit.Larder) {
+		what := "another than the %s that only the method names"
+		if slices.Contains(res.Verdict.Spoken, name) {
+			what = "leave out the %s, which only the method names"
+		}
+		c.Changes = append(c.Changes, fmt.Sprintf(what, name))
+	}
 	c.Why = append(c.Why, res.Verdict.Labels...)
 	return c, nil
 }
@@ -122,10 +139,29 @@ func Grid(recipes []*recipe.Recipe, people []Person, kit adapt.Kit) ([][]Cell, e
 			demands = append(demands, d)
 		}
 	}
-	rows, errs := make([][]Cell, len(recipes)), make([]error, len(recipes))
+	rows := make([][]Cell, len(recipes))
+	err := sideBySide(len(recipes), func(n int) error {
+		cells := make([]Cell, len(demands))
+		for k, d := range demands {
+			var err error
+			if cells[k], err = Look(recipes[n], d, kit); err != nil {
+				return err
+			}
+		}
+		for k := range people {
+			rows[n] = append(rows[n], cells[of[k]])
+		}
+		return nil
+	})
+	return rows, err
+}
+
+// sideBySide does the work of each recipe, as many at once as there are processors.
+func sideBySide(recipes int, work func(n int) error) error {
+	errs := make([]error, recipes)
 	var all sync.WaitGroup
 	room := make(chan bool, runtime.GOMAXPROCS(0))
-	for n, r := range recipes {
+	for n := range recipes {
 		room <- true
 		all.Go(func() {
 			defer func() {
@@ -134,17 +170,9 @@ func Grid(recipes []*recipe.Recipe, people []Person, kit adapt.Kit) ([][]Cell, e
 				}
 				<-room
 			}()
-			cells := make([]Cell, len(demands))
-			for k, d := range demands {
-				if cells[k], errs[n] = Look(r, d, kit); errs[n] != nil {
-					return
-				}
-			}
-			for k := range people {
-				rows[n] = append(rows[n], cells[of[k]])
-			}
+			errs[n] = work(n)
 		})
 	}
 	all.Wait()
-	return rows, errors.Join(errs...)
+	return errors.Join(errs...)
 }

@@ -68,18 +68,23 @@ func Fewest(recipes []*recipe.Recipe, people []Person, kit adapt.Kit) (Menu, err
 		add(p.Demand())
 	}
 	add(Join(people))
-	var all []candidate
-	for n, r := range recipes {
+	of := make([][]candidate, len(recipes))
+	err := sideBySide(len(recipes), func(n int) error {
 		for _, d := range demands {
-			c, ok, err := try(n, r, d, people, kit)
+			c, ok, err := try(n, recipes[n], d, people, kit)
 			if err != nil {
-				return Menu{}, err
+				return err
 			}
 			if ok {
-				all = append(all, c)
+				of[n] = append(of[n], c)
 			}
 		}
+		return nil
+	})
+	if err != nil {
+		return Menu{}, err
 	}
+	all := slices.Concat(of...)
 	m := serve(people, Cover(len(people), slices.Clone(all)))
 	if err := m.settle(recipes, people, kit); err != nil {
 		return m, err
@@ -147,8 +152,12 @@ func try(n int, r *recipe.Recipe, d diet.Demand, people []Person, kit adapt.Kit)
 			len(cell.Changes),
 		)
 	}
+	said := adapt.Unlisted(r, d, kit.Larder) // that the adapted method says to leave out
 	for k, p := range people {
-		switch state, labels := Written(c.made, p.Demand(), kit); state {
+		if slices.ContainsFunc(adapt.Unlisted(r, p.Demand(), kit.Larder), func(name string) bool { return !slices.Contains(said, name) }) {
+			continue
+		}
+		switch state, labels := holds(c.made, p.Demand(), kit); state {
 		case Fits:
 			c.feeds |= 1 << k
 		case Label:

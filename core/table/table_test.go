@@ -63,6 +63,11 @@ func TestARecipeBeforeAPerson(t *testing.T) {
 		{Person{Unread: []string{"zorblax"}}, oatbars, No, "say under People what is meant"},
 		{Person{Bans: []string{"salt"}}, "Bread\nServes 8\nIngredients\n500 g strong flour\n10 g salt\n7 g instant yeast\n300 g water", No, "nothing to put in its place"},
 		{Person{Limits: []diet.Limit{{What: diet.Sugars, Max: 3}}}, loaf, Changes, "over 3"},
+		{five, oatbars + "\nMethod\n1. Press into a tin.\n2. Brush with beaten egg and bake.", Changes, "the method speaks of egg"},
+		{six, oatbars + "\nMethod\n1. Press into a tin.\n2. Brush with beaten egg and bake.", Fits, ""},
+		{five, oatbars + "\nMethod\n1. Press into a lined tin and bake until firm.\n2. Serve with oat milk.", Fits, ""},
+		{cox, oatbars + "\nMethod\n1. Butter and flour the tin.\n2. Press it in and bake.", Changes, "the method speaks of flour"},
+		{cox, oatbars + "\nMethod\n1. Dust the tin with rice flour.\n2. Press it in and bake.", Fits, ""},
 	} {
 		cell, err := Look(read(t, c.text), c.person.Demand(), kit)
 		require.NoError(t, err)
@@ -75,7 +80,26 @@ func TestARecipeBeforeAPerson(t *testing.T) {
 	}
 }
 
-// Somebody kept under the first rule is read by today's, and asked about.
+// Who eats of what was adapted to another is told of what only its method names too.
+func TestABakeForOthersIsNoTrap(t *testing.T) {
+	washed := loaf + "\nMethod\n1. Mix it all.\n2. Sprinkle with walnuts and bake for 40 minutes."
+	nuts := Person{Name: "four", Bans: []string{"nuts"}, Strict: Allergy}
+	m, err := Fewest([]*recipe.Recipe{read(t, washed)}, []Person{cox, nuts}, adapt.DefaultKit())
+	require.NoError(t, err)
+	require.Empty(t, m.Unfed)
+	for _, b := range m.Bakes {
+		for _, k := range b.Feeds {
+			if k == 1 {
+				assert.Contains(t, b.Demand.Bans, "nuts")
+			}
+		}
+	}
+	cell, err := Look(read(t, washed), nuts.Demand(), adapt.DefaultKit())
+	require.NoError(t, err)
+	assert.Equal(t, []string{"leave out the walnuts, which only the method names"}, cell.Changes)
+	assert.Nil(t, cell.Result.Method, "a table asks for no method")
+}
+
 // The whole table side by side is what each place says alone; who asks what is not
 // understood gets no other's answer.
 func TestTheTableIsItsPlaces(t *testing.T) {
@@ -100,6 +124,7 @@ func TestTheTableIsItsPlaces(t *testing.T) {
 	assert.Error(t, err, "what breaks is said, and takes nothing else down")
 }
 
+// Somebody kept under the first rule is read by today's, and asked about.
 func TestAPersonKeptBeforeIsReadAgain(t *testing.T) {
 	l := adapt.DefaultKit().Larder
 	p, asked := Person{Name: "bow", Bans: []string{"soy", "lactose", "egg", "powder"}, Diets: []diet.ID{diet.Vegan}}.Reread(l)
