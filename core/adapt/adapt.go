@@ -48,7 +48,7 @@ func Adapt(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
 	return kit.remembered(kit.key(written, req), "", func() (*Result, error) { return adapt(written, req, kit, true) })
 }
 
-// Judged is Adapt without what it takes to bake it: no Method, no Bakes. A table asks it of every recipe and
+// Judged is Adapt without what it takes to bake it: no Method, no Bakes, no Cautions. A table asks it of every recipe and
 // everybody.
 func Judged(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
 	key := kit.key(written, req)

@@ -59,7 +59,7 @@ func assess(written *recipe.Recipe, from assembled, whole bool) *Result {
 	case len(Unlisted(r.before, r.demand, r.Larder)) > 0: // its verdict asks what is left of that
 		r.method()
 	}
-	r.verdict()
+	r.verdict(whole)
 	if !whole {
 		r.res.Method = nil
 	}

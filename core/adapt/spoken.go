@@ -48,16 +48,16 @@ var (
 // unlisted are the foods that the method names, that no line lists and that this table must not have. The
 // tasks that name them say so.
 func (r *assessment) unlisted() []string {
-	if r.refused != nil {
+	if r.refused != nil || len(r.res.Method) == 0 {
 		return nil
 	}
 	var out []string
 	for _, s := range spoken {
 		i := r.Larder.Get(s.as)
-		if i == nil || lists(r.before, s.said) {
+		if i == nil {
 			continue
 		}
-		if j, _ := r.demand.Judge(i); j != diet.Breaks {
+		if j, _ := r.demand.Judge(i); j != diet.Breaks || lists(r.before, s.said) {
 			continue
 		}
 		for n := range r.res.Method {
@@ -100,21 +100,20 @@ func Unlisted(written *recipe.Recipe, d diet.Demand, l *larder.Larder) []string 
 		j, _ := d.Judge(i)
 		return j == diet.Breaks
 	}
-	named := func(is func(text string) bool) bool {
-		if !slices.ContainsFunc(written.Steps, func(st recipe.Step) bool { return is(st.Text) }) {
-			return false
-		}
-		// a remark is nothing that is done
+	steps := func(is func(text string) bool) bool {
+		return slices.ContainsFunc(written.Steps, func(st recipe.Step) bool { return is(st.Text) })
+	}
+	done := func(is func(text string) bool) bool { // a remark is nothing that is done
 		return slices.ContainsFunc(method.Read(written, l), func(t method.Task) bool { return t.Verb != method.Remark && is(t.Text) })
 	}
 	for _, s := range spoken {
 		said := func(text string) bool { return names(text, s.said) }
-		if breaks(s.as) && !lists(written, s.said) && named(said) {
+		if breaks(s.as) && steps(said) && !lists(written, s.said) && done(said) {
 			out = append(out, s.name)
 		}
 	}
 	wheat := slices.ContainsFunc(written.Lines, func(ln recipe.Line) bool { return breaks(ln.Ingredient) && l.Get(ln.Ingredient).IsBase() })
-	if !wheat && breaks("plain-flour") && named(floured.MatchString) {
+	if !wheat && steps(floured.MatchString) && breaks("plain-flour") && done(floured.MatchString) {
 		out = append(out, "flour")
 	}
 	return out

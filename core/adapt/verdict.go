@@ -11,8 +11,8 @@ import (
 	"kollaris/core/review"
 )
 
-// verdict says how the result stands to the demand, and which allergens came and went.
-func (r *assessment) verdict() {
+// verdict says how the result stands to the demand, and which allergens came and went; whole, what to mind as well.
+func (r *assessment) verdict(whole bool) {
 	v := &r.res.Verdict
 	beforeHolds, _ := diet.Holds(r.ingredients(r.before))
 	after, check := diet.Holds(r.ingredients(r.res.Recipe))
@@ -26,7 +26,9 @@ func (r *assessment) verdict() {
 			}
 		}
 	}
-	r.res.Cautions = review.Cautions(r.res.Recipe, r.Larder, r.demand, newFrom)
+	if whole {
+		r.res.Cautions = review.Cautions(r.res.Recipe, r.Larder, r.demand, newFrom)
+	}
 	for n := range r.res.Cautions {
 		r.res.Cautions[n].Text = r.Kitchen.Say(r.res.Cautions[n].Text)
 	}

@@ -19,6 +19,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/floats"
 	"gonum.org/v1/gonum/mat"
@@ -215,14 +216,17 @@ func (p *Programme) check() error {
 	return nil
 }
 
-// table is a standard form: minimise c·x, A x = b, x ≥ 0, with a feasible basis.
+// table is a standard form: minimise c·y, A y = b, y ≥ 0, with a feasible basis. y are the
+// ways up and down from where each amount begins, and what the rows need.
 type table struct {
-	shift []float64 // lower bounds, added back
+	begin []float64 // where each amount begins: its prior, within its bounds
+	up    []int     // column of an amount's way up, -1 where there is none
+	down  []int
 	cols  int
 	rows  []map[int]float64
 	b     []float64
 	c     []float64
-	basis []int // nil when one is not at hand
+	basis []int
 }
 
 func (t *table) col(cost float64) int {
@@ -237,98 +241,136 @@ func (t *table) row(b float64, basic int, terms map[int]float64) {
 	t.basis = append(t.basis, basic)
 }
 
-// build sets up the standard form in y = x - min. Without goals it prices only
-// the excess of the limits, each at 1 or at its price; with goals the limits may be exceeded by it.
+// way adds a column by which an amount strays from where it begins, by room at most.
+func (t *table) way(room, cost float64) int {
+	if room <= 0 {
+		return -1
+	}
+	y, s := t.col(cost), t.col(0)
+	t.row(room, s, map[int]float64{y: 1, s: 1})
+	return y
+}
+
+// build sets up the standard form about the priors. Without goals it prices only the excess of
+// the limits, each at 1 or at its price; with goals the limits may be exceeded by what is
+// given, and by no more at any price of a goal.
 func (p *Programme) build(excess []float64, goals bool, price ...float64) *table {
 	t := &table{}
-	for _, v := range p.Vars {
-		t.shift = append(t.shift, v.Min)
-		t.col(0)
-	}
+	dearest := 0.0 // of the goals and ways
 	for j, v := range p.Vars {
-		s := t.col(0)
-		t.row(v.Max-v.Min, s, map[int]float64{j: 1, s: 1})
-	}
-	needPhaseOne := false
-	for i, l := range p.Limits {
-		scale := largest(l.Coef)
-		max := l.Max - l.Const - floats.Dot(l.Coef, t.shift)
-		terms := p.terms(l.Coef, scale)
-		slack := t.col(0)
-		terms[slack] = 1
-		basic := slack
-		if !goals {
-			cost := 1.0
-			if i < len(price) {
-				cost = price[i]
-			}
-			e := t.col(cost)
-			terms[e] = -1
-			if max < 0 {
-				basic = e
-			}
-		} else {
-			max += excess[i] + 1e-9*scale
-			if max < 0 {
-				needPhaseOne = true
-			}
+		begin := math.Max(v.Min, math.Min(v.Max, v.Prior))
+		cost := 0.0
+		if goals {
+			cost = v.Drift * (1 + 0.001*float64(j)) / math.Max(v.Prior, 1) // |x-p|/p breaks at p = 0
+			dearest += cost
 		}
-		t.row(max/scale, basic, terms)
+		t.begin = append(t.begin, begin)
+		t.up = append(t.up, t.way(v.Max-begin, cost))
+		t.down = append(t.down, t.way(begin-v.Min, cost))
 	}
 	if goals {
 		for _, g := range p.Goals {
-			hi := (g.Hi - g.Const - floats.Dot(g.Coef, t.shift)) / g.Scale
-			over, under, free, slack := t.col(g.Weight), t.col(g.Weight), t.col(0), t.col(0)
-			terms := p.terms(g.Coef, g.Scale)
-			terms[over], terms[under], terms[free] = -1, 1, 1
-			basic := under
-			if hi < 0 {
-				basic = over
-			}
-			t.row(hi, basic, terms)
-			t.row((g.Hi-g.Lo)/g.Scale, slack, map[int]float64{free: 1, slack: 1})
-		}
-		for j, v := range p.Vars {
-			scale := math.Max(v.Prior, 1) // |x-p|/p breaks at p = 0
-			price := v.Drift * (1 + 0.001*float64(j))
-			up, down := t.col(price), t.col(price)
-			at := (v.Prior - v.Min) / scale
-			basic := down
-			if at < 0 {
-				basic = up
-			}
-			t.row(at, basic, map[int]float64{j: 1 / scale, up: -1, down: 1})
+			dearest += g.Weight * largest(g.Coef) / g.Scale
 		}
 	}
-	if needPhaseOne {
-		t.basis = nil
+	for i, l := range p.Limits {
+		scale := largest(l.Coef)
+		room := l.Max - l.Const - floats.Dot(l.Coef, t.begin)
+		cost := 1.0
+		switch {
+		case goals:
+			room += excess[i] + 1e-9*scale
+			cost = firm * math.Max(dearest, 1)
+		case i < len(price):
+			cost = price[i]
+		}
+		terms := t.terms(l.Coef, scale)
+		slack := t.col(0)
+		terms[slack] = 1
+		basic := slack
+		if !goals || room < 0 {
+			e := t.col(cost)
+			terms[e] = -1
+			if room < 0 {
+				basic = e
+			}
+		}
+		t.row(room/scale, basic, terms)
+	}
+	if goals {
+		for _, g := range p.Goals {
+			t.goal(g)
+		}
 	}
 	return t
 }
 
-func (p *Programme) terms(coef []float64, scale float64) map[int]float64 {
+// goal adds the rows of a goal: over and under its window is priced, within it is free.
+func (t *table) goal(g Goal) {
+	hi := (g.Hi - g.Const - floats.Dot(g.Coef, t.begin)) / g.Scale // from where it begins
+	width := (g.Hi - g.Lo) / g.Scale
+	over, under := t.col(g.Weight), t.col(g.Weight)
+	terms := t.terms(g.Coef, g.Scale)
+	terms[over], terms[under] = -1, 1
+	basic := under
+	if hi < 0 {
+		basic = over
+	}
+	if width > 0 {
+		free, slack := t.col(0), t.col(0)
+		terms[free] = 1
+		within := slack
+		switch {
+		case hi > width:
+			within = free
+		case hi >= 0:
+			basic = free
+		}
+		t.row(width, within, map[int]float64{free: 1, slack: 1})
+	}
+	t.row(hi, basic, terms)
+}
+
+// terms are a row's, by the ways up and down.
+func (t *table) terms(coef []float64, scale float64) map[int]float64 {
 	terms := map[int]float64{}
 	for j, a := range coef {
-		if a != 0 {
-			terms[j] = a / scale
+		if a == 0 {
+			continue
+		}
+		if t.up[j] >= 0 {
+			terms[t.up[j]] = a / scale
+		}
+		if t.down[j] >= 0 {
+			terms[t.down[j]] = -a / scale
 		}
 	}
 	return terms
 }
 
+// solve finds the amounts.
 func (t *table) solve() ([]float64, error) {
+	x := slices.Clone(t.begin)
+	if len(t.rows) == 0 { // nothing moves, and nothing holds
+		return x, nil
+	}
 	a := mat.NewDense(len(t.rows), t.cols, nil)
 	for i, terms := range t.rows {
-		for j, x := range terms {
-			a.Set(i, j, x)
+		for j, v := range terms {
+			a.Set(i, j, v)
 		}
 	}
-	_, x, err := lp.Simplex(t.c, a, t.b, tol, t.basis)
+	_, y, err := lp.Simplex(t.c, a, t.b, tol, t.basis)
 	if err != nil {
 		return nil, err
 	}
-	for j, s := range t.shift {
-		x[j] += s
+	for j := range x {
+		if n := t.up[j]; n >= 0 {
+			x[j] += y[n]
+		}
+		if n := t.down[j]; n >= 0 {
+			x[j] -= y[n]
+		}
 	}
 	return x, nil
 }

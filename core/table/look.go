@@ -39,8 +39,12 @@ type Cell struct {
 
 // Written judges a recipe as it is written, without adapting.
 func Written(r *recipe.Recipe, d diet.Demand, kit adapt.Kit) (State, []string) {
+	return written(r, d, adapt.Unlisted(r, d, kit.Larder), kit)
+}
+
+func written(r *recipe.Recipe, d diet.Demand, unlisted []string, kit adapt.Kit) (State, []string) {
 	state, why := holds(r, d, kit)
-	for _, name := range adapt.Unlisted(r, d, kit.Larder) {
+	for _, name := range unlisted {
 		state = No
 		why = append(why, fmt.Sprintf("the method speaks of %s, which no line lists", name))
 	}
@@ -91,7 +95,8 @@ func holds(r *recipe.Recipe, d diet.Demand, kit adapt.Kit) (State, []string) {
 
 // Look sets a recipe before a person: as it is, else adapted.
 func Look(r *recipe.Recipe, d diet.Demand, kit adapt.Kit) (Cell, error) {
-	state, why := Written(r, d, kit)
+	unlisted := adapt.Unlisted(r, d, kit.Larder)
+	state, why := written(r, d, unlisted, kit)
 	c := Cell{State: state, Why: why}
 	if state != No {
 		return c, nil
@@ -116,7 +121,7 @@ func Look(r *recipe.Recipe, d diet.Demand, kit adapt.Kit) (Cell, error) {
 	}
 	c.State = Changes
 	c.Changes = res.Swaps()
-	for _, name := range adapt.Unlisted(r, d, kit.Larder) {
+	for _, name := range unlisted {
 		what := "another than the %s that only the method names"
 		if slices.Contains(res.Verdict.Spoken, name) {
 			what = "leave out the %s, which only the method names"
@@ -139,34 +144,31 @@ func Grid(recipes []*recipe.Recipe, people []Person, kit adapt.Kit) ([][]Cell, e
 			demands = append(demands, d)
 		}
 	}
-	rows := make([][]Cell, len(recipes))
-	err := sideBySide(len(recipes), func(n int) error {
-		cells := make([]Cell, len(demands))
-		for k, d := range demands {
-			var err error
-			if cells[k], err = Look(recipes[n], d, kit); err != nil {
-				return err
-			}
-		}
-		for k := range people {
-			rows[n] = append(rows[n], cells[of[k]])
-		}
-		return nil
+	cells := make([]Cell, len(recipes)*len(demands))
+	err := sideBySide(len(cells), func(n int) (err error) {
+		cells[n], err = Look(recipes[n/len(demands)], demands[n%len(demands)], kit)
+		return err
 	})
+	rows := make([][]Cell, len(recipes))
+	for n := range recipes {
+		for k := range people {
+			rows[n] = append(rows[n], cells[n*len(demands)+of[k]])
+		}
+	}
 	return rows, err
 }
 
-// sideBySide does the work of each recipe, as many at once as there are processors.
-func sideBySide(recipes int, work func(n int) error) error {
-	errs := make([]error, recipes)
+// sideBySide does so many pieces of work, as many at once as there are processors.
+func sideBySide(pieces int, work func(n int) error) error {
+	errs := make([]error, pieces)
 	var all sync.WaitGroup
 	room := make(chan bool, runtime.GOMAXPROCS(0))
-	for n := range recipes {
+	for n := range pieces {
 		room <- true
 		all.Go(func() {
 			defer func() {
 				if broken := recover(); broken != nil { // here nobody else would catch it
-					errs[n] = fmt.Errorf("recipe %d of the table: %v", n+1, broken)
+					errs[n] = fmt.Errorf("place %d of the table: %v", n+1, broken)
 				}
 				<-room
 			}()
