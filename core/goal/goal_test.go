@@ -197,3 +197,26 @@ func TestSlackGoesByTheScale(t *testing.T) {
 		assert.Equal(t, missed, sol.Goals[0].Miss != 0, "%g over", over)
 	}
 }
+
+// Of two amounts that would do alike the first moves, so that the same recipe always gives the same answer; an
+// amount begins at the nearer bound where its prior lies outside, and a window without width is met.
+func TestTheFirstOfTwoAlikeMoves(t *testing.T) {
+	p := goal.Programme{
+		Vars: []goal.Var{
+			{Name: "a", Prior: 50, Max: 100, Drift: 0.1}, {Name: "b", Prior: 50, Max: 100, Drift: 0.1},
+			{Name: "low", Prior: 5, Min: 10, Max: 20, Drift: 0.1}, {Name: "high", Prior: 90, Max: 30, Drift: 0.1},
+		},
+		Goals: []goal.Goal{{Name: "sum", Coef: []float64{1, 1, 1, 1}, Lo: 170, Hi: 170, Scale: 10, Weight: 9}},
+	}
+	s, err := p.Solve()
+	require.NoError(t, err)
+	assert.InDeltaSlice(t, []float64{80, 50, 10, 30}, s.X, 1e-6)
+	p.Goals[0].Lo, p.Goals[0].Hi = 110, 110
+	s, err = p.Solve()
+	require.NoError(t, err)
+	assert.InDeltaSlice(t, []float64{50, 50, 10, 0}, s.X, 1e-6, "what was to be 90 strays a smaller share of it")
+	p.Vars[3].Max = 0
+	s, err = p.Solve()
+	require.NoError(t, err)
+	assert.InDeltaSlice(t, []float64{50, 50, 10, 0}, s.X, 1e-6)
+}
