@@ -309,6 +309,7 @@ func screens(v visit) []struct{ name, path string } {
 		{"recipe-log", pear + "/log"},
 		{"bakes", "/bakes"},
 		{"tasting", "/tasting?tasters=8&seed=3&right=5&of=8"},
+		{"learned", "/learned"},
 		{"bake-begin", "/bakes/new?b=" + url.QueryEscape(loaf)},
 		{"soak", "/soak?fruit=250&in=reduced&liquid=400&sugars=11"},
 		{"ovens", "/ovens"},

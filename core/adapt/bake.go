@@ -359,6 +359,12 @@ func (res *Result) predict(k measure.Kitchen) {
 		res.BakeProblem = k.Say(fmt.Sprintf("No time can be foretold: %v.", err))
 		return
 	}
+	if p := res.Request.Oven.Pace; p.Bakes > 0 {
+		for _, m := range []*float64{&e.Minutes, &e.Low, &e.High, &e.FirstLook, &e.Topping} {
+			*m *= p.Times()
+		}
+		e.Why += " " + p.Words()
+	}
 	if b.For != "" && !b.Asked {
 		e.Why += fmt.Sprintf(" The oven is set %s lower: %s browns sooner than it is done.", k.Warmer(b.Lower), b.For)
 	}

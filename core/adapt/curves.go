@@ -78,6 +78,7 @@ func (res *Result) curve(ctx context.Context, offset float64) (doneness.Curve, e
 	if !b.Learned.Asked() {
 		pace = 1
 	}
+	pace *= res.Request.Oven.Pace.Times()
 	b.Learned = oven.Learned{Offset: offset}
 	s, err := oven.Simulate(ctx, res.Bakes.Written, b)
 	if err != nil {

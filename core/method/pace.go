@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 
+	"kollaris/core/fact"
 	"kollaris/core/recipe"
 )
 
@@ -52,3 +53,23 @@ func (t *Task) worksOn(r *recipe.Recipe) float64 {
 	}
 	return sum
 }
+
+// Learned is the source of a time that the household's own bakes taught.
+const Learned fact.Source = "yours: as long as it took you"
+
+// WithHands are tasks with the times of their hands as a household takes them: times by verb, as a factor. What the
+// baker typed stays. Minutes are rounded to halves.
+func WithHands(tasks []Task, times map[string]float64) []Task {
+	out := clone(tasks)
+	for n := range out {
+		h := &out[n].Hands
+		f, ok := times[string(out[n].Verb)]
+		if !ok || h.Source == Yours || h.Max <= 0 {
+			continue
+		}
+		h.Min, h.Max, h.Source = halves(f*h.Min), halves(f*h.Max), Learned
+	}
+	return out
+}
+
+func halves(minutes float64) float64 { return math.Max(0.5, math.Round(2*minutes)/2) }

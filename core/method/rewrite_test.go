@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"kollaris/core/fact"
 	"kollaris/core/larder"
 	"kollaris/core/method"
 	"kollaris/core/reader"
@@ -266,4 +267,17 @@ func TestTasksOfTheCorpusInFull(t *testing.T) {
 			hands.Min, hands.Max, total.Min, total.Max, baking.Min, baking.Max, strings.Join(method.Equipment(tasks, c.r), ", "))
 	}
 	compare(t, "testdata/tasks.txt", out)
+}
+
+// Hands take as long as this household's do, by verb; what the baker typed stays.
+func TestHandsOfAHousehold(t *testing.T) {
+	m := func(min, max float64, from fact.Source) method.Time {
+		return method.Time{Minutes: recipe.Minutes{Min: min, Max: max}, Source: from}
+	}
+	was := []method.Task{{Verb: method.Grate, Hands: m(8, 10, "practice")}, {Verb: method.Mix, Hands: m(2, 3, "practice")}, {Verb: method.Grate, Hands: m(8, 10, method.Yours)}, {Verb: method.Grate}}
+	got := method.WithHands(was, map[string]float64{"grate": 1.3})
+	assert.Equal(t, m(10.5, 13, method.Learned), got[0].Hands)
+	assert.Equal(t, was[1:], got[1:])
+	assert.Equal(t, 8.0, was[0].Hands.Min, "the method itself stays")
+	assert.Equal(t, 0.5, method.WithHands(was, map[string]float64{"mix": 0.1})[1].Hands.Min)
 }

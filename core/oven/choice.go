@@ -6,6 +6,7 @@ import (
 	"strconv"
 	"strings"
 
+	"kollaris/core/learn"
 	"kollaris/core/measure"
 	"kollaris/core/tin"
 )
@@ -19,6 +20,7 @@ type Choice struct {
 	Oven    int64           `json:"oven,omitempty"`   // of the household, by id
 	Watts   float64         `json:"watts,omitempty"`  // of the microwave, for a one-bowl cake; 0 where not said
 	Learned Learned         `json:"learned,omitzero"` // of that oven; no part of the address
+	Pace    learn.Pace      `json:"pace,omitzero"`    // of the recipe, likewise
 }
 
 // FanLower is how much lower a fan oven is set, °C. Source: common practice.

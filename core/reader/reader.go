@@ -55,6 +55,7 @@ type Options struct {
 	Kitchen measure.Kitchen      // zero: measure.DefaultKitchen
 	Phrases map[string]larder.ID // remembered: larder.Normal(phrase) → ingredient
 	Amounts map[string]float64   // remembered: Measure → g of one
+	Spoons  map[string]float64   // learned: Spoonful → how many times what the catalogue says it weighs
 	Fixes   map[string]Fix       // by the line's key: its text as written, "… #2" for the second line of that text
 	Facts   Facts                // typed over what was picked out
 	Told    []recipe.Told        // typed of the method's tasks

@@ -201,6 +201,10 @@ func (r *reading) spooned(
 		}
 		return 0, "", fmt.Sprintf("what a %s of %s weighs is not known: give it in grams", unit.ID, ing.Name)
 	}
+	yours := r.opt.Spoons[Spoonful(unit.ID, ing.ID)]
+	if yours > 0 {
+		per *= yours
+	}
 	one := float64(r.opt.Kitchen.ML(unit)) * per
 	if w.heaped && isSpoon(unit) {
 		ml *= heap
@@ -208,6 +212,9 @@ func (r *reading) spooned(
 	how = fmt.Sprintf("%s %s × %s g", l.Amount, unit.Words(l.Amount), measure.Digits(one, 3))
 	if row.How != "liquid" && row.How != "level" {
 		how += ", " + row.How
+	}
+	if yours > 0 {
+		how += ", as yours was learned"
 	}
 	if w.heaped && isSpoon(unit) {
 		how += ", heaped: taken as 1½ level"
@@ -235,6 +242,9 @@ func Measure(l recipe.Line) string {
 	}
 	return of + " " + larder.Normal(l.Phrase)
 }
+
+// Spoonful names a spoon or cup of an ingredient, as what a household's weighs is kept: "tbsp flax-ground".
+func Spoonful(unit string, of larder.ID) string { return unit + " " + string(of) }
 
 // density picks the row for how the line says it is filled, else the kitchen's.
 func (r *reading) density(ing *larder.Ingredient, l *recipe.Line) (float64, larder.Weight, bool) {

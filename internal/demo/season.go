@@ -9,8 +9,10 @@ import (
 	"kollaris/core/bake"
 	"kollaris/core/diet"
 	"kollaris/core/doneness"
+	"kollaris/core/larder"
 	"kollaris/core/method"
 	"kollaris/core/plan"
+	"kollaris/core/recipe"
 	"kollaris/internal/journal"
 	"kollaris/internal/store"
 )
@@ -30,6 +32,7 @@ type past struct {
 	tried    string  // the cause whose change the next bake tries
 	helped   string  // the cause whose change helped
 	words    string
+	spoons   float64 // g of the liquid that went in by the spoon, beside what is written
 }
 
 // season is the boathouse's: the old gas oven is learned, and the loaf that was gummy is not any more. All invented.
@@ -38,10 +41,10 @@ var season = []past{
 	{ago: 77, of: "3-cheddar-chive-scones.txt", oven: 1, ratio: 1.02, core: 0.5, overall: 4, words: "gone before the second boat was in"},
 	{ago: 70, of: "1-pear-cardamom-loaf.txt", diets: []diet.ID{diet.EggFree, diet.DairyFree}, oven: 0, ratio: 0.88, core: -4, overall: 2, symptoms: []string{"gummy"}, cooled: 4, tried: "underbaked", words: "better cold, still wet below"},
 	{ago: 63, of: "6-oat-ginger-biscuits.txt", oven: 0, ratio: 0.87, core: 1, overall: 3, symptoms: []string{"dark", "early"}, words: "three minutes less would do"},
-	{ago: 56, of: "4-rye-honey-rolls.txt", oven: 0, ratio: 0.9, core: 1, overall: 3, symptoms: []string{"dense"}, tried: "short-proof", words: "the hall was cold"},
+	{ago: 56, of: "4-rye-honey-rolls.txt", oven: 0, ratio: 0.9, core: 1, overall: 3, symptoms: []string{"dense"}, tried: "short-proof", words: "the hall was cold", spoons: 18},
 	{ago: 49, of: "1-pear-cardamom-loaf.txt", diets: []diet.ID{diet.EggFree, diet.DairyFree}, oven: 0, ratio: 0.93, core: 0.6, overall: 4, cooled: 4, helped: "underbaked", words: "nobody could tell"},
-	{ago: 42, of: "8-almond-orange-cake.txt", oven: 1, ratio: 1.06, core: 0.4, overall: 4, words: "coach asked for the recipe"},
-	{ago: 35, of: "4-rye-honey-rolls.txt", oven: 0, ratio: 0.89, core: 1, overall: 4, helped: "short-proof", words: "a dent stayed, then in"},
+	{ago: 42, of: "8-almond-orange-cake.txt", oven: 1, ratio: 1.06, core: 0.4, overall: 4, symptoms: []string{"too-sweet"}, words: "coach asked for the recipe"},
+	{ago: 35, of: "4-rye-honey-rolls.txt", oven: 0, ratio: 0.89, core: 1, overall: 4, helped: "short-proof", words: "a dent stayed, then in", spoons: 14},
 	{ago: 28, of: "7-buckwheat-seed-bread.txt", oven: 1, ratio: 1.04, core: 0.8, overall: 3, symptoms: []string{"crumbly"}, words: "fine when toasted"},
 	{ago: 21, of: "2-carrot-hazelnut-ring.txt", oven: 0, ratio: 0.88, core: 0.5, overall: 3, symptoms: []string{"split"}, words: "split along the top"},
 	{ago: 7, of: "1-pear-cardamom-loaf.txt", diets: []diet.ID{diet.EggFree, diet.DairyFree}, oven: 0, ratio: 0.9, core: 0.7, overall: 4, cooled: 3, words: "as the last"},
@@ -95,7 +98,7 @@ func (p past) keep(ctx context.Context, st *store.Store, r *store.Recipe, in sto
 	if _, err := st.AddEvents(ctx, b.ID, events); err != nil {
 		return err
 	}
-	return journal.Keep(ctx, st, b, bake.Fold(journal.Sheets(b), events))
+	return journal.Keep(ctx, st, larder.Builtin(), b, bake.Fold(journal.Sheets(b), events))
 }
 
 // events are what happened at one bake of the season: every task in its order, and what was said.
@@ -106,7 +109,7 @@ func (p past) events(res *adapt.Result, begun time.Time, n int) (out []bake.Even
 		out = append(out, e)
 		at = at.Add(time.Second)
 	}
-	in := false
+	in, spooned := false, false
 	for k, t := range res.Method {
 		switch {
 		case t.Verb == method.Bake && !in:
@@ -120,7 +123,12 @@ func (p past) events(res *adapt.Result, begun time.Time, n int) (out []bake.Even
 			add(bake.Event{What: bake.CameOut, Task: k})
 		case t.Verb == method.Bake:
 		default:
-			at = at.Add(time.Duration(t.Hands.Mid() * float64(time.Minute)))
+			if p.spoons > 0 && (t.Verb == method.Knead || t.Verb == method.Mix) && !spooned {
+				spooned = true
+				add(bake.Event{What: bake.Spoon, Line: wettest(res.Recipe), Value: p.spoons})
+				add(bake.Event{What: bake.Stands, Text: "smooth"})
+			}
+			at = at.Add(time.Duration(float64(1+(n+k)%4) * 0.4 * t.Hands.Mid() * float64(time.Minute))) // now quick, now slow
 			add(bake.Event{What: bake.Done, Task: k})
 		}
 	}
@@ -141,4 +149,15 @@ func (p past) events(res *adapt.Result, begun time.Time, n int) (out []bake.Even
 	}
 	add(bake.Event{What: bake.Finish})
 	return out
+}
+
+// wettest is the line of which water is the most.
+func wettest(r *recipe.Recipe) (id recipe.LineID) {
+	most := 0.0
+	for _, l := range r.Batter() {
+		if i := larder.Builtin().Get(l.Ingredient); i != nil && !i.IsBase() && l.Grams*i.Facts[larder.Water] > most {
+			id, most = l.ID, l.Grams*i.Facts[larder.Water]
+		}
+	}
+	return id
 }

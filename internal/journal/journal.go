@@ -10,8 +10,10 @@ import (
 	"strings"
 	"time"
 
+	"kollaris/core/adapt"
 	"kollaris/core/bake"
 	"kollaris/core/doneness"
+	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/oven"
 	"kollaris/core/phrase"
@@ -46,8 +48,33 @@ func RecipeOf(ctx context.Context, st *store.Store, code string) (int64, error) 
 	return ver.Recipe, err
 }
 
+// Drop takes a bake away with all that was learned from it, or brings both back.
+func Drop(ctx context.Context, st *store.Store, l *larder.Larder, id int64, gone bool) error {
+	b, err := st.Bake(ctx, id)
+	if gone && err != nil {
+		return err
+	}
+	if gone {
+		if err := teach(ctx, st, b, bake.Fold(Sheets(b), nil)); err != nil {
+			return err
+		}
+		return st.DropBake(ctx, id, true) // its lines are read with it alone
+	}
+	if err := st.DropBake(ctx, id, false); err != nil {
+		return err
+	}
+	if b, err = st.Bake(ctx, id); err != nil {
+		return err
+	}
+	events, _, err := st.Events(ctx, id)
+	if err != nil {
+		return err
+	}
+	return Keep(ctx, st, l, b, bake.Fold(Sheets(b), events))
+}
+
 // Keep writes the lines of a bake, of what came out of the oven or is over, and lets the ovens learn from it.
-func Keep(ctx context.Context, st *store.Store, b store.Bake, state bake.State) error {
+func Keep(ctx context.Context, st *store.Store, l *larder.Larder, b store.Bake, state bake.State) error {
 	var lines []store.Logged
 	for n := range state.Strips {
 		p := &state.Strips[n]
@@ -62,15 +89,19 @@ func Keep(ctx context.Context, st *store.Store, b store.Bake, state bake.State) 
 		if err != nil {
 			return err
 		}
+		seen, err := lessons(ctx, l, b, state, n, recipe)
+		if err != nil {
+			return err
+		}
 		lines = append(lines, store.Logged{
 			Bake: b.ID, Strip: n, Recipe: recipe, Title: b.Of[n].Title, At: at, Overall: p.Judged.Overall, Words: Words(p.Judged),
-			Tried: p.Judged.Tried, Helped: p.Judged.Helped,
+			Tried: p.Judged.Tried, Helped: p.Judged.Helped, Seen: seen,
 		})
 	}
 	if err := st.SetLogged(ctx, b.ID, lines); err != nil {
 		return err
 	}
-	return learn(ctx, st, b, state)
+	return teach(ctx, st, b, state)
 }
 
 // Words are what was seen of a bake in a few words.
@@ -111,8 +142,8 @@ func doneAfter(p *bake.Strip, done measure.Celsius) float64 {
 	return 0
 }
 
-// learn lets the household's ovens learn from a bake that was seen to be done, and unlearn one that was taken back.
-func learn(ctx context.Context, st *store.Store, b store.Bake, state bake.State) error {
+// teach lets the household's ovens learn from a bake that was seen to be done, and unlearn one that was taken back.
+func teach(ctx context.Context, st *store.Store, b store.Bake, state bake.State) error {
 	sheets := Sheets(b)
 	for n := range state.Strips {
 		res, p := b.Of[n].Result, &state.Strips[n]
@@ -122,9 +153,7 @@ func learn(ctx context.Context, st *store.Store, b store.Bake, state bake.State)
 		}
 		one := store.OvenBake{Bake: b.ID, Strip: n, Title: b.Of[n].Title, On: p.Out.Local().Format(time.DateOnly)}
 		if minutes := doneAfter(p, res.Bake.Done); minutes > 0 && !sheets[n].Again(max(p.Baking, 0)) {
-			honest := res.Bakes.Yours
-			honest.Learned = oven.NewOven()
-			e, err := oven.ForetellWithin(ctx, res.Bakes.Written, honest)
+			e, err := honest(ctx, res)
 			if err != nil {
 				return err
 			}
@@ -136,6 +165,13 @@ func learn(ctx context.Context, st *store.Store, b store.Bake, state bake.State)
 		}
 	}
 	return nil
+}
+
+// honest foretells a bake in an oven that tells the truth.
+func honest(ctx context.Context, res *adapt.Result) (oven.Estimate, error) {
+	b := res.Bakes.Yours
+	b.Learned = oven.NewOven()
+	return oven.ForetellWithin(ctx, res.Bakes.Written, b)
 }
 
 // take puts a bake among those of an oven in place of what it was before; one without a time is taken out.

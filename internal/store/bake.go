@@ -30,6 +30,7 @@ type BakeOf struct {
 	Result  *adapt.Result `json:"result"`
 	Preheat int           `json:"preheat"` // minutes
 	Oven    string        `json:"oven,omitempty"`
+	Drinks  float64       `json:"drinks,omitempty"` // g of liquid for each g of flour that were put in from the start, as the flour was learned
 }
 
 // mostEvents is the most that one bake holds.

@@ -5,6 +5,8 @@ import (
 	"database/sql"
 	"encoding/json"
 	"time"
+
+	"kollaris/core/learn"
 )
 
 // Logged is a bake that was baked, in a line: for lists. All else is in its events.
@@ -19,6 +21,7 @@ type Logged struct {
 
 	Tried  string          // the cause whose change the next bake tries, "" for none
 	Helped map[string]bool // of causes whose change this bake tried, whether it helped
+	Seen   []learn.Seen    // what it teaches; written, and read by Lessons
 }
 
 // SetLogged keeps the lines of a bake in place of those that it had.
@@ -32,9 +35,13 @@ func (s *Store) SetLogged(ctx context.Context, bake int64, lines []Logged) error
 			if err != nil {
 				return err
 			}
+			seen, err := json.Marshal(append([]learn.Seen{}, l.Seen...))
+			if err != nil {
+				return err
+			}
 			if _, err := tx.ExecContext(
-				ctx, "INSERT INTO bake_log (bake, strip, recipe, title, at, overall, words, tried, helped) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
-				bake, l.Strip, l.Recipe, l.Title, l.At.UTC().Format(time.RFC3339Nano), l.Overall, l.Words, l.Tried, string(helped),
+				ctx, "INSERT INTO bake_log (bake, strip, recipe, title, at, overall, words, tried, helped, seen) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+				bake, l.Strip, l.Recipe, l.Title, l.At.UTC().Format(time.RFC3339Nano), l.Overall, l.Words, l.Tried, string(helped), string(seen),
 			); err != nil {
 				return err
 			}

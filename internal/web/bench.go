@@ -8,6 +8,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"kollaris/core/adapt"
+	"kollaris/core/learn"
 	"kollaris/internal/store"
 )
 
@@ -24,7 +25,7 @@ func (s *Server) loadBench(
 	}
 	s.scaled(c, v)
 	req, faults := adapt.ParseRequest(v, s.kit.Larder)
-	if err := s.lay(c, &req); err != nil {
+	if err := s.lay(c, &req, r.ID); err != nil {
 		return nil, adapt.Request{}, nil, nil, err
 	}
 	res, err := adapt.Predicted(r.Doc, req, s.kit)
@@ -42,7 +43,11 @@ func (s *Server) reread(c *gin.Context, r *store.Recipe) error {
 	if err != nil {
 		return err
 	}
-	key, err := json.Marshal([]any{ver.SourceText, ver.Typed, s.kit.Kitchen, s.kit.Stamp, known.Phrases, known.Amounts})
+	taught, err := s.learned(c)
+	if err != nil {
+		return err
+	}
+	key, err := json.Marshal([]any{ver.SourceText, ver.Typed, s.kit.Kitchen, s.kit.Stamp, known.Phrases, known.Amounts, taught.Times(learn.Spoon, 1)})
 	if err != nil {
 		return err
 	}

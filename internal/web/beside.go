@@ -29,7 +29,7 @@ func (s *Server) beside(c *gin.Context) error {
 			continue
 		}
 		req, _ := adapt.ParseRequest(q, s.kit.Larder)
-		if err := s.lay(c, &req); err != nil {
+		if err := s.lay(c, &req, r.ID); err != nil {
 			return err
 		}
 		if slices.ContainsFunc(

@@ -161,12 +161,12 @@ func (s *Server) newBake(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	for _, b := range bakes {
+	for n, b := range bakes {
 		title, res, err := s.planned(c, b)
 		if err != nil {
 			return err
 		}
-		one := newBakeOf{Title: title, Code: b.code()}
+		one := newBakeOf{Title: title, Code: b.code(), N: n}
 		if !b.kept {
 			for _, o := range ovens {
 				one.Ovens = append(one.Ovens, choice{strconv.FormatInt(o.ID, 10), o.Name, o.ID == res.Request.Oven.Oven})
@@ -181,6 +181,11 @@ func (s *Server) newBake(c *gin.Context) error {
 				one.Cautions = append(one.Cautions, x.Text+" "+x.Defers)
 			}
 			one.Verdict = verdictOf(res.Today(s.kit.Larder))
+			if _, drinks, words, err := s.drinks(c, res); err != nil {
+				return err
+			} else if drinks > 0 {
+				one.Drinks = words
+			}
 			one.Last, err = s.lastTime(c, past, b.code())
 			if err != nil {
 				return err
@@ -259,6 +264,11 @@ func (s *Server) beginBake(c *gin.Context) error {
 			return nil
 		}
 		of := store.BakeOf{Title: title, Code: code, Result: res, Preheat: plan.UsualPreheat}
+		if slices.Contains(form["drinks"], strconv.Itoa(n)) {
+			if of.Result, of.Drinks, _, err = s.drinks(c, res); err != nil {
+				return err
+			}
+		}
 		for _, o := range ovens {
 			if o.ID == res.Request.Oven.Oven {
 				of.Oven = o.Name
@@ -363,7 +373,7 @@ func (s *Server) tellBake(c *gin.Context) error {
 		if err := s.fold(c, t); err != nil {
 			return err
 		}
-		if err := journal.Keep(c, s.store, t.Bake, t.state); err != nil {
+		if err := journal.Keep(c, s.store, s.kit.Larder, t.Bake, t.state); err != nil {
 			return err
 		}
 	}
@@ -390,7 +400,7 @@ func (s *Server) dropBake(c *gin.Context, id int64, form url.Values) error {
 		}
 		name = b.Name
 	}
-	if err := s.store.DropBake(c, id, gone); err != nil {
+	if err := journal.Drop(c, s.store, s.kit.Larder, id, gone); err != nil {
 		return err
 	}
 	to := bakeURL(id, 0)

@@ -41,6 +41,8 @@ type newBakeOf struct {
 	Cautions                 []string
 	Ovens                    []choice // to bake it in; none of a kept version, whose oven is settled
 	Verdict                  verdictView
+	N                        int    // its place among the bakes
+	Drinks                   string // what its flour was learned to drink, to put it in from the start; "" for nothing
 }
 
 // counterView is the counter.

@@ -25,7 +25,7 @@ func (s *Server) eatersAndRecipes(c *gin.Context) ([]store.Person, []*store.Reci
 	if err != nil {
 		return nil, nil, err
 	}
-	if _, err := s.remembered(c); err != nil { // once, before they are read side by side
+	if _, err := s.readingOptions(c); err != nil { // once, before they are read side by side
 		return nil, nil, err
 	}
 	var all errgroup.Group

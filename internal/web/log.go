@@ -162,7 +162,7 @@ func (s *Server) judgeForm(c *gin.Context) error {
 	if err := s.fold(c, t); err != nil {
 		return err
 	}
-	if err := journal.Keep(c, s.store, t.Bake, t.state); err != nil {
+	if err := journal.Keep(c, s.store, s.kit.Larder, t.Bake, t.state); err != nil {
 		return err
 	}
 	if cause := strings.TrimSpace(form.Get("tried")); cause != "" { // and on to the bench

@@ -21,13 +21,18 @@ import (
 )
 
 // lay lays over a request what is the household's rather than the address's: what the
-// people named must have, what is known of the oven, how high the kitchen lies.
-func (s *Server) lay(c *gin.Context, req *adapt.Request) error {
+// people named must have, what is known of the oven and of the recipe's own pace, how high the kitchen lies.
+func (s *Server) lay(c *gin.Context, req *adapt.Request, recipe int64) error {
 	if err := s.eaters(c, req); err != nil {
 		return err
 	}
 	h := s.home
 	req.Oven.Setup.Altitude = h.Altitude
+	taught, err := s.learned(c)
+	if err != nil {
+		return err
+	}
+	req.Oven.Pace = taught.Pace(recipe)
 	if req.Oven.Oven == 0 {
 		return nil
 	}

@@ -11,6 +11,8 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"kollaris/core/adapt"
+	"kollaris/core/learn"
+	"kollaris/core/method"
 	"kollaris/core/phrase"
 	"kollaris/core/plan"
 	"kollaris/format"
@@ -69,12 +71,31 @@ func (s *Server) planned(c *gin.Context, b plannedBake) (title string, res *adap
 		return "", nil, err
 	}
 	req, _ := adapt.ParseRequest(b.query, s.kit.Larder)
-	if err := s.lay(c, &req); err != nil {
+	if err := s.lay(c, &req, b.id); err != nil {
 		return "", nil, err
 	}
 	res, err = adapt.Predicted(r.Doc, req, s.kit)
 	return r.Title, res, err
 }
+
+// paced is a result whose hands take as long as this household's do; for plans.
+func (s *Server) paced(c *gin.Context, res *adapt.Result) (*adapt.Result, error) {
+	taught, err := s.learned(c)
+	if err != nil {
+		return nil, err
+	}
+	times := taught.Times(learn.Task, leastTold)
+	if len(times) == 0 {
+		return res, nil
+	}
+	copied := *res
+	copied.Method = method.WithHands(res.Method, times)
+	return &copied, nil
+}
+
+// leastTold is how often a task must have been timed before plans count on it. Source: practice: the first time
+// somebody looks for the grater.
+const leastTold = 3
 
 func cannotBake(title string, res *adapt.Result) string {
 	return fmt.Sprintf("%s cannot be baked so: %s", title, res.Refused.Reason)
@@ -90,6 +111,9 @@ func (s *Server) allPlanned(c *gin.Context, bakes []plannedBake) (names []string
 		if res.Refused != nil {
 			faults = append(faults, cannotBake(title, res))
 			continue
+		}
+		if res, err = s.paced(c, res); err != nil {
+			return nil, nil, nil, err
 		}
 		names, results = append(names, title), append(results, res)
 	}

@@ -11,6 +11,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"kollaris/core/larder"
+	"kollaris/core/learn"
 	"kollaris/core/measure"
 	"kollaris/core/phrase"
 	"kollaris/core/reader"
@@ -50,8 +51,12 @@ func (s *Server) readingOptions(c *gin.Context) (reader.Options, error) {
 	if err != nil {
 		return reader.Options{}, err
 	}
+	taught, err := s.learned(c)
+	if err != nil {
+		return reader.Options{}, err
+	}
 	return reader.Options{
-		Larder: s.kit.Larder, Kitchen: s.kit.Kitchen, Phrases: known.Phrases, Amounts: known.Amounts,
+		Larder: s.kit.Larder, Kitchen: s.kit.Kitchen, Phrases: known.Phrases, Amounts: known.Amounts, Spoons: taught.Times(learn.Spoon, 1),
 	}, nil
 }
 

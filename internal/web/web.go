@@ -20,6 +20,7 @@ import (
 	"kollaris/core/larder"
 	"kollaris/core/nutrition"
 	"kollaris/core/recipe"
+	"kollaris/internal/journal"
 	"kollaris/internal/store"
 )
 
@@ -37,6 +38,7 @@ type Server struct {
 	seats *seats          // likewise: who is at the table, once asked for
 
 	settledWords *store.Remembered // likewise: what corrections taught
+	taught       *journal.Taught   // likewise: what bakes taught
 
 	counter *counter // shared by all requests
 }
@@ -213,6 +215,8 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e.GET("/recipes/:id/log", s.at((*Server).recipeLog))
 	e.POST("/devices", s.at((*Server).saveDevices))
 	e.GET("/tasting", s.at((*Server).tasting))
+	e.GET("/learned", s.at((*Server).learnedPage))
+	e.POST("/learned", s.at((*Server).changeLearned))
 	e.GET("/ahead", s.at((*Server).ahead))
 	e.GET("/oven", s.at((*Server).oven))
 	e.GET("/soak", s.at((*Server).soak))
