@@ -14,6 +14,7 @@ import (
 	"kollaris/core/plan"
 	"kollaris/core/recipe"
 	"kollaris/internal/journal"
+	"kollaris/internal/photo"
 	"kollaris/internal/store"
 )
 
@@ -32,22 +33,24 @@ type past struct {
 	tried    string  // the cause whose change the next bake tries
 	helped   string  // the cause whose change helped
 	words    string
+	picture  *slice
+	height   float64 // cm, as it was measured
 	spoons   float64 // g of the liquid that went in by the spoon, beside what is written
 }
 
 // season is the boathouse's: the old gas oven is learned, and the loaf that was gummy is not any more. All invented.
 var season = []past{
-	{ago: 84, of: "1-pear-cardamom-loaf.txt", diets: []diet.ID{diet.EggFree, diet.DairyFree}, oven: 0, ratio: 0.86, core: -6, overall: 2, symptoms: []string{"gummy", "wet-line", "dark"}, cooled: 1, tried: "cut-warm", words: "clay in the middle, brown outside"},
+	{ago: 84, of: "1-pear-cardamom-loaf.txt", diets: []diet.ID{diet.EggFree, diet.DairyFree}, oven: 0, ratio: 0.86, core: -6, overall: 2, symptoms: []string{"gummy", "wet-line", "dark"}, cooled: 1, tried: "cut-warm", words: "clay in the middle, brown outside", height: 6.1, picture: &slice{high: 0.6, dome: 0.04, open: 40, wet: 0.45, dark: true, seed: 1}},
 	{ago: 77, of: "3-cheddar-chive-scones.txt", oven: 1, ratio: 1.02, core: 0.5, overall: 4, words: "gone before the second boat was in"},
-	{ago: 70, of: "1-pear-cardamom-loaf.txt", diets: []diet.ID{diet.EggFree, diet.DairyFree}, oven: 0, ratio: 0.88, core: -4, overall: 2, symptoms: []string{"gummy"}, cooled: 4, tried: "underbaked", words: "better cold, still wet below"},
+	{ago: 70, of: "1-pear-cardamom-loaf.txt", diets: []diet.ID{diet.EggFree, diet.DairyFree}, oven: 0, ratio: 0.88, core: -4, overall: 2, symptoms: []string{"gummy"}, cooled: 4, tried: "underbaked", words: "better cold, still wet below", height: 6.6, picture: &slice{high: 0.66, dome: 0.07, open: 90, wet: 0.2, seed: 2}},
 	{ago: 63, of: "6-oat-ginger-biscuits.txt", oven: 0, ratio: 0.87, core: 1, overall: 3, symptoms: []string{"dark", "early"}, words: "three minutes less would do"},
 	{ago: 56, of: "4-rye-honey-rolls.txt", oven: 0, ratio: 0.9, core: 1, overall: 3, symptoms: []string{"dense"}, tried: "short-proof", words: "the hall was cold", spoons: 18},
-	{ago: 49, of: "1-pear-cardamom-loaf.txt", diets: []diet.ID{diet.EggFree, diet.DairyFree}, oven: 0, ratio: 0.93, core: 0.6, overall: 4, cooled: 4, helped: "underbaked", words: "nobody could tell"},
+	{ago: 49, of: "1-pear-cardamom-loaf.txt", diets: []diet.ID{diet.EggFree, diet.DairyFree}, oven: 0, ratio: 0.93, core: 0.6, overall: 4, cooled: 4, helped: "underbaked", words: "nobody could tell", height: 7.4, picture: &slice{high: 0.74, dome: 0.12, open: 240, seed: 3}},
 	{ago: 42, of: "8-almond-orange-cake.txt", oven: 1, ratio: 1.06, core: 0.4, overall: 4, symptoms: []string{"too-sweet"}, words: "coach asked for the recipe"},
 	{ago: 35, of: "4-rye-honey-rolls.txt", oven: 0, ratio: 0.89, core: 1, overall: 4, helped: "short-proof", words: "a dent stayed, then in", spoons: 14},
 	{ago: 28, of: "7-buckwheat-seed-bread.txt", oven: 1, ratio: 1.04, core: 0.8, overall: 3, symptoms: []string{"crumbly"}, words: "fine when toasted"},
 	{ago: 21, of: "2-carrot-hazelnut-ring.txt", oven: 0, ratio: 0.88, core: 0.5, overall: 3, symptoms: []string{"split"}, words: "split along the top"},
-	{ago: 7, of: "1-pear-cardamom-loaf.txt", diets: []diet.ID{diet.EggFree, diet.DairyFree}, oven: 0, ratio: 0.9, core: 0.7, overall: 4, cooled: 3, words: "as the last"},
+	{ago: 7, of: "1-pear-cardamom-loaf.txt", diets: []diet.ID{diet.EggFree, diet.DairyFree}, oven: 0, ratio: 0.9, core: 0.7, overall: 4, cooled: 3, words: "as the last", height: 7.5, picture: &slice{high: 0.75, dome: 0.12, open: 260, seed: 4}},
 }
 
 // Season bakes the season: the boathouse's log. It comes after Fill.
@@ -98,6 +101,19 @@ func (p past) keep(ctx context.Context, st *store.Store, r *store.Recipe, in sto
 	if _, err := st.AddEvents(ctx, b.ID, events); err != nil {
 		return err
 	}
+	if p.picture != nil {
+		file, err := p.picture.png()
+		if err != nil {
+			return err
+		}
+		shot := store.Photo{Bake: b.ID, At: begun.Add(5 * time.Hour), Words: "the cut face, drawn"}
+		if shot.Photo, err = photo.Take(file); err != nil {
+			return err
+		}
+		if _, err := st.AddPhoto(ctx, shot); err != nil {
+			return err
+		}
+	}
 	return journal.Keep(ctx, st, larder.Builtin(), b, bake.Fold(journal.Sheets(b), events))
 }
 
@@ -140,6 +156,7 @@ func (p past) events(res *adapt.Result, begun time.Time, n int) (out []bake.Even
 	}
 	judge("overall", float64(p.overall), "")
 	judge("cooled", p.cooled, "")
+	judge("height", p.height, "")
 	judge("words", 0, p.words)
 	if p.tried != "" {
 		judge("tried", 0, p.tried)

@@ -67,8 +67,11 @@ func headers(c *gin.Context) {
 
 func limitBody(c *gin.Context) {
 	limit := int64(maxBody)
-	if c.Request.URL.Path == "/recipes/import" {
+	switch path := c.Request.URL.Path; {
+	case path == "/recipes/import":
 		limit = maxFiles
+	case strings.HasPrefix(path, "/bakes/") && strings.HasSuffix(path, "/photos"):
+		limit = maxPhotos
 	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, limit)
 	c.Next()

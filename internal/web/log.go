@@ -27,6 +27,9 @@ func (s *Server) logBake(c *gin.Context) error {
 		v.Strips = append(v.Strips, stripTab{N: k, Title: t.Of[k].Title, URL: logURL(t.ID, k), Current: k == n})
 	}
 	v.happened(t, n, s.kit.Kitchen)
+	if err := s.photosOf(c, &v); err != nil {
+		return err
+	}
 	v.judged(t.state.Strips[n].Judged)
 	asked := s.caseOf(t, n)
 	log, err := s.store.Log(c, 0)

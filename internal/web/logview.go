@@ -34,6 +34,9 @@ type logView struct {
 	TrialOn  string
 	TrialIs  string // what was said of it, "" for nothing yet
 	NewID    func() string
+	Photos   []photoView
+	Room     string // what may be kept, and how much is
+	UndoPic  string // the picture that was taken away
 	Symptoms int
 }
 

@@ -214,6 +214,9 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e.POST("/bakes/:id/log", s.at((*Server).judgeForm))
 	e.GET("/recipes/:id/log", s.at((*Server).recipeLog))
 	e.POST("/devices", s.at((*Server).saveDevices))
+	e.POST("/bakes/:id/photos", s.at((*Server).addPhotos))
+	e.GET("/photos/:id", s.at((*Server).photoPage)) // and :id.jpg, :id.small.jpg
+	e.POST("/photos/:id", s.at((*Server).changePhoto))
 	e.GET("/tasting", s.at((*Server).tasting))
 	e.GET("/learned", s.at((*Server).learnedPage))
 	e.POST("/learned", s.at((*Server).changeLearned))
