@@ -95,7 +95,7 @@ func Keep(ctx context.Context, st *store.Store, l *larder.Larder, b store.Bake, 
 		}
 		lines = append(lines, store.Logged{
 			Bake: b.ID, Strip: n, Recipe: recipe, Title: b.Of[n].Title, At: at, Overall: p.Judged.Overall, Words: Words(p.Judged),
-			Tried: p.Judged.Tried, Helped: p.Judged.Helped, Seen: seen,
+			Tried: p.Judged.Tried, Helped: p.Judged.Helped, Seen: seen, Who: b.Who,
 		})
 	}
 	if err := st.SetLogged(ctx, b.ID, lines); err != nil {

@@ -19,6 +19,7 @@ type Bake struct {
 	Over  time.Time `json:"-"` // zero while it goes on
 	Of    []BakeOf  `json:"of"`
 	Plan  int64     `json:"plan,omitempty"` // 0 for none
+	Who   string    `json:"who,omitempty"`  // bakes, "" for not said
 
 	Used map[string]float64 `json:"used,omitempty"` // g of each that it took from the house
 }

@@ -18,6 +18,7 @@ type Logged struct {
 	At      time.Time
 	Overall int    // as core/bake.Judged has it
 	Words   string // what was seen of it, "" for nothing
+	Who     string // baked it, "" for not said
 
 	Tried  string          // the cause whose change the next bake tries, "" for none
 	Helped map[string]bool // of causes whose change this bake tried, whether it helped
@@ -40,8 +41,8 @@ func (s *Store) SetLogged(ctx context.Context, bake int64, lines []Logged) error
 				return err
 			}
 			if _, err := tx.ExecContext(
-				ctx, "INSERT INTO bake_log (bake, strip, recipe, title, at, overall, words, tried, helped, seen) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
-				bake, l.Strip, l.Recipe, l.Title, l.At.UTC().Format(time.RFC3339Nano), l.Overall, l.Words, l.Tried, string(helped), string(seen),
+				ctx, "INSERT INTO bake_log (bake, strip, recipe, title, at, overall, words, tried, helped, seen, who) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+				bake, l.Strip, l.Recipe, l.Title, l.At.UTC().Format(time.RFC3339Nano), l.Overall, l.Words, l.Tried, string(helped), string(seen), l.Who,
 			); err != nil {
 				return err
 			}
@@ -54,12 +55,12 @@ func (s *Store) SetLogged(ctx context.Context, bake int64, lines []Logged) error
 func (s *Store) Log(ctx context.Context, recipe int64) ([]Logged, error) {
 	var out []Logged
 	err := s.each(
-		ctx, "SELECT l.bake, l.strip, l.recipe, l.title, l.at, l.overall, l.words, l.tried, l.helped FROM bake_log l JOIN bake b ON b.id = l.bake "+
+		ctx, "SELECT l.bake, l.strip, l.recipe, l.title, l.at, l.overall, l.words, l.tried, l.helped, l.who FROM bake_log l JOIN bake b ON b.id = l.bake "+
 			"WHERE b.deleted_at IS NULL AND (?1 = 0 OR l.recipe = ?1) ORDER BY l.at DESC, l.bake DESC, l.strip LIMIT 2000",
 		func(scan func(...any) error) error {
 			var l Logged
 			var at, helped string
-			if err := scan(&l.Bake, &l.Strip, &l.Recipe, &l.Title, &at, &l.Overall, &l.Words, &l.Tried, &helped); err != nil {
+			if err := scan(&l.Bake, &l.Strip, &l.Recipe, &l.Title, &at, &l.Overall, &l.Words, &l.Tried, &helped, &l.Who); err != nil {
 				return err
 			}
 			if err := json.Unmarshal([]byte(helped), &l.Helped); err != nil {

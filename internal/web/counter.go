@@ -119,23 +119,62 @@ func (s *Server) bowlKit(t *sitting, n int) bake.Kit {
 	return bake.Kit{Larder: s.kit.Larder, Kitchen: s.kit.Kitchen, Demand: req.Demand(), Held: slices.Sorted(maps.Keys(req.Holds))}
 }
 
-// bakes lists what was baked, what goes on first.
+// bakes lists what was baked, what goes on first; what is asked for by words, month or who baked it.
 func (s *Server) bakes(c *gin.Context) error {
 	all, err := s.store.Bakes(c)
 	if err != nil {
 		return err
 	}
-	v := bakesView{}
+	log, err := s.store.Log(c, 0)
+	if err != nil {
+		return err
+	}
+	said := map[int64][]string{}
+	for _, l := range log {
+		if l.Words != "" {
+			said[l.Bake] = append(said[l.Bake], l.Words)
+		}
+	}
+	v := bakesView{Words: strings.TrimSpace(c.Query("q"))}
+	month, who := c.Query("month"), c.Query("who")
 	for _, b := range all {
-		row := bakeRow{ID: b.ID, Name: b.Name, When: b.Begun.Local().Format("Monday 2 January, 15:04"), Over: !b.Over.IsZero()}
+		on := b.Begun.Local()
+		v.Months = addChoice(v.Months, choice{on.Format("2006-01"), on.Format("January 2006"), month == on.Format("2006-01")})
+		if b.Who != "" {
+			v.People = addChoice(v.People, choice{b.Who, b.Who, who == b.Who})
+		}
+		row := bakeRow{ID: b.ID, Name: b.Name, When: on.Format("Monday 2 January, 15:04"), Over: !b.Over.IsZero(), Who: b.Who, Said: strings.Join(said[b.ID], "; ")}
+		if month != "" && on.Format("2006-01") != month || who != "" && b.Who != who || !saysAll(b.Name+" "+row.Said+" "+b.Who, v.Words) {
+			continue
+		}
 		v.Rows = append(v.Rows, row)
 	}
+	v.Asked = month != "" || who != "" || v.Words != ""
 	slices.SortStableFunc(v.Rows, func(a, b bakeRow) int { return b2i(a.Over) - b2i(b.Over) })
 	if id := c.Query("gone"); id != "" {
 		v.Undo = &hidden{id, c.Query("name")}
 	}
 	s.show(c, http.StatusOK, "bakes", page{Title: "Bakes", Nav: "bakes", Script: "page", View: v})
 	return nil
+}
+
+// addChoice adds a choice that is not there yet.
+func addChoice(list []choice, c choice) []choice {
+	if slices.ContainsFunc(list, func(x choice) bool { return x.Value == c.Value }) {
+		return list
+	}
+	return append(list, c)
+}
+
+// saysAll reports whether a text holds every word that is sought, without regard to case and accents.
+func saysAll(text, sought string) bool {
+	text = larder.Normal(text)
+	for _, w := range strings.Fields(larder.Normal(sought)) {
+		if !strings.Contains(text, w) {
+			return false
+		}
+	}
+	return true
 }
 
 // newBake is the page before a bake is begun: what is baked, and what was found out last time.
@@ -146,6 +185,13 @@ func (s *Server) newBake(c *gin.Context) error {
 		return fmt.Errorf("%w: no bake", errForm)
 	}
 	v := newBakeView{Plan: query.Get("plan")}
+	seated, err := s.atTable(c)
+	if err != nil {
+		return err
+	}
+	for _, p := range seated.people {
+		v.People = append(v.People, p.Name)
+	}
 	past, err := s.store.Bakes(c)
 	if err != nil {
 		return err
@@ -245,6 +291,7 @@ func (s *Server) beginBake(c *gin.Context) error {
 	}
 	b := store.Bake{Begun: s.counter.now()}
 	b.Plan, _ = strconv.ParseInt(form.Get("plan"), 10, 64)
+	b.Who = phrase.Clip(strings.TrimSpace(form.Get("who")), 40)
 	ovens, err := s.store.Ovens(c)
 	if err != nil {
 		return err

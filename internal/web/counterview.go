@@ -17,20 +17,26 @@ import (
 
 // bakesView lists bakes.
 type bakesView struct {
-	Rows []bakeRow
-	Undo *hidden
+	Rows   []bakeRow
+	Undo   *hidden
+	Words  string // sought
+	Months []choice
+	People []choice
+	Asked  bool
 }
 
 type bakeRow struct {
 	ID         int64
 	Name, When string
 	Over       bool
+	Who, Said  string
 }
 
 // newBakeView is the page before a bake is begun.
 type newBakeView struct {
 	Title, Plan string
 	Names       []string
+	People      []string // who may bake
 	Bakes       []newBakeOf
 	Running     []bakeRow
 	Shut        bool

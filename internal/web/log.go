@@ -123,22 +123,6 @@ func (s *Server) trials(c *gin.Context, v *logView, t *sitting, n int) error {
 // judgements are the events after which the log's lines are written anew.
 var judgements = []bake.What{bake.Finish, bake.Undo, bake.Judge, bake.CameOut}
 
-// recipeLog is what was baked of a recipe, the last first.
-func (s *Server) recipeLog(c *gin.Context) error {
-	r, err := s.store.Recipe(c, paramID(c))
-	if err != nil {
-		return err
-	}
-	lines, err := s.store.Log(c, r.ID)
-	if err != nil {
-		return err
-	}
-	v := recipeLogView{Title: r.Title, Rail: rail(r.ID, "log", "")}
-	v.fill(lines)
-	s.show(c, http.StatusOK, "recipelog", page{Title: r.Title + ": log", Nav: "shelf", Script: "page", View: v})
-	return nil
-}
-
 // judgeForm takes a whole judgement as the log's form sends it, an event for each part that changed.
 func (s *Server) judgeForm(c *gin.Context) error {
 	form, err := postForm(c)

@@ -185,35 +185,6 @@ func rowOf(c why.Cause, odds float64, fore, against []string) causeRow {
 	}
 }
 
-// recipeLogView is what was baked of a recipe.
-type recipeLogView struct {
-	Title string
-	Rail  []railItem
-	Rows  []logRow
-}
-
-type logRow struct {
-	URL, When, Title, Words, Overall string
-	Best                             bool
-}
-
-func (v *recipeLogView) fill(lines []store.Logged) {
-	best := 0
-	for _, l := range lines {
-		best = max(best, l.Overall)
-	}
-	for _, l := range lines {
-		row := logRow{URL: logURL(l.Bake, l.Strip), When: l.At.Local().Format("Monday 2 January 2006"), Title: l.Title, Words: l.Words}
-		if l.Overall > 0 {
-			if row.Overall = journal.Overall[l.Overall]; row.Words == row.Overall {
-				row.Words = ""
-			}
-			row.Best = l.Overall == best && best >= 3
-		}
-		v.Rows = append(v.Rows, row)
-	}
-}
-
 // lastBaked says of the last bake of a recipe when it was and what was seen: "3 May: too wet".
 func lastBaked(lines []store.Logged) map[int64]string {
 	out := map[int64]string{}

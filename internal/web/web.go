@@ -213,6 +213,8 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e.GET("/bakes/:id/log", s.at((*Server).logBake))
 	e.POST("/bakes/:id/log", s.at((*Server).judgeForm))
 	e.GET("/recipes/:id/log", s.at((*Server).recipeLog))
+	e.POST("/recipes/:id/log", s.at((*Server).writeDown))
+	e.GET("/log/beside", s.at((*Server).bakesBeside))
 	e.POST("/devices", s.at((*Server).saveDevices))
 	e.POST("/bakes/:id/photos", s.at((*Server).addPhotos))
 	e.GET("/photos/:id", s.at((*Server).photoPage)) // and :id.jpg, :id.small.jpg
