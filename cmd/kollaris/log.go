@@ -1,13 +1,15 @@
 package main
 
 import (
-	"encoding/csv"
 	"fmt"
-	"strconv"
+	"io"
+	"os"
 	"time"
 
 	"github.com/spf13/cobra"
 
+	"kollaris/core/larder"
+	"kollaris/internal/journal"
 	"kollaris/internal/store"
 )
 
@@ -19,13 +21,14 @@ type wireLogged struct {
 	Bake    int64     `json:"bake"`
 	Overall int       `json:"overall"`
 	Words   string    `json:"words"`
+	Who     string    `json:"who,omitempty"`
 }
 
 func logCommand() *cobra.Command {
-	var asJSON, asCSV bool
-	var db string
+	var asJSON, asCSV, asMarkdown bool
+	var db, zipFile, from string
 	c := &cobra.Command{
-		Use: "log [--json|--csv] [--db FILE]", Short: "What was baked, and what came of it", Args: cobra.NoArgs,
+		Use: "log [--json|--csv|--md|--zip FILE|--from FILE] [--db FILE]", Short: "What was baked, and what came of it", Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
 			file, err := dbFile(db)
 			if err != nil {
@@ -36,38 +39,76 @@ func logCommand() *cobra.Command {
 				return fmt.Errorf("cannot use the database: %w", err)
 			}
 			defer st.Close()
-			lines, err := st.Log(c.Context(), 0)
-			if err != nil {
-				return err
-			}
-			all := []wireLogged{}
-			for _, l := range lines {
-				all = append(all, wireLogged{l.At, l.Title, l.Recipe, l.Bake, l.Overall, l.Words})
-			}
 			out := c.OutOrStdout()
 			switch {
-			case asJSON:
-				return writeJSON(out, all)
 			case asCSV:
-				w := csv.NewWriter(out)
-				_ = w.Write([]string{"at", "title", "recipe", "bake", "overall", "words"})
-				for _, l := range all {
-					_ = w.Write([]string{l.At.Format(time.RFC3339), l.Title, strconv.FormatInt(l.Recipe, 10), strconv.FormatInt(l.Bake, 10), strconv.Itoa(l.Overall), l.Words})
-				}
-				w.Flush()
-				return w.Error()
+				return journal.CSV(c.Context(), st, out)
+			case asMarkdown:
+				return journal.Markdown(c.Context(), st, out)
+			case zipFile != "":
+				return takeLog(c, st, zipFile)
+			case from != "":
+				return bringLog(c, st, from)
 			}
-			for _, l := range all {
-				fmt.Fprintf(out, "%s  %s  %s\n", l.At.Local().Format("2006-01-02"), l.Title, l.Words)
-			}
-			if len(all) == 0 {
-				fmt.Fprintln(out, "Nothing was baked yet.")
-			}
-			return nil
+			return printLog(c, st, asJSON)
 		},
 	}
 	c.Flags().BoolVar(&asJSON, "json", false, "write one JSON document")
 	c.Flags().BoolVar(&asCSV, "csv", false, "write a table")
+	c.Flags().BoolVar(&asMarkdown, "md", false, "write a page to read")
+	c.Flags().StringVar(&zipFile, "zip", "", "write all of it, with its pictures, into a zip; - for standard output")
+	c.Flags().StringVar(&from, "from", "", "bring a log back from such a zip")
 	c.Flags().StringVar(&db, "db", "", "database file (default: kollaris.db in your data directory)")
+	c.MarkFlagsMutuallyExclusive("json", "csv", "md", "zip", "from")
 	return c
+}
+
+// printLog prints the log, the last first.
+func printLog(c *cobra.Command, st *store.Store, asJSON bool) error {
+	lines, err := st.Log(c.Context(), 0)
+	if err != nil {
+		return err
+	}
+	all := []wireLogged{}
+	for _, l := range lines {
+		all = append(all, wireLogged{l.At, l.Title, l.Recipe, l.Bake, l.Overall, l.Words, l.Who})
+	}
+	if asJSON {
+		return writeJSON(c.OutOrStdout(), all)
+	}
+	for _, l := range all {
+		fmt.Fprintf(c.OutOrStdout(), "%s  %s  %s\n", l.At.Local().Format("2006-01-02"), l.Title, l.Words)
+	}
+	if len(all) == 0 {
+		fmt.Fprintln(c.OutOrStdout(), "Nothing was baked yet.")
+	}
+	return nil
+}
+
+// takeLog writes the log into a zip; a file that is there already stays.
+func takeLog(c *cobra.Command, st *store.Store, file string) error {
+	var w io.Writer = c.OutOrStdout()
+	if file != "-" {
+		f, err := os.OpenFile(file, os.O_WRONLY|os.O_CREATE|os.O_EXCL, 0o644)
+		if err != nil {
+			return fmt.Errorf("cannot write the zip: %w", err)
+		}
+		defer f.Close()
+		w = f
+	}
+	return journal.Zip(c.Context(), st, w)
+}
+
+// bringLog brings a log back from a zip.
+func bringLog(c *cobra.Command, st *store.Store, file string) error {
+	data, err := os.ReadFile(file)
+	if err != nil {
+		return fmt.Errorf("cannot read the zip: %w", err)
+	}
+	came, there, err := journal.Bring(c.Context(), st, larder.Builtin(), data)
+	if err != nil {
+		return fmt.Errorf("%s: %w", file, err)
+	}
+	fmt.Fprintf(c.OutOrStdout(), "%d came, %d were there already.\n", came, there)
+	return nil
 }

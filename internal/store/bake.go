@@ -181,6 +181,17 @@ func (s *Store) Events(ctx context.Context, id int64) (events []bake.Event, last
 	return events, last, err
 }
 
+// KnowsEvents reports whether one of the events is kept already, of a bake that was taken away as well.
+func (s *Store) KnowsEvents(ctx context.Context, events []bake.Event) (known bool, err error) {
+	for _, e := range events {
+		err := s.db.QueryRowContext(ctx, "SELECT EXISTS (SELECT 1 FROM bake_event WHERE id = ?)", e.ID).Scan(&known)
+		if err != nil || known {
+			return known, err
+		}
+	}
+	return false, nil
+}
+
 // LastEvent is the number of a bake's last event, 0 for none.
 func (s *Store) LastEvent(ctx context.Context, id int64) (last int64, err error) {
 	err = s.db.QueryRowContext(ctx, "SELECT coalesce(max(seq), 0) FROM bake_event WHERE bake = ?", id).Scan(&last)

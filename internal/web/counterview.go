@@ -23,6 +23,8 @@ type bakesView struct {
 	Months []choice
 	People []choice
 	Asked  bool
+	Say    string
+	Bad    bool // it did not do
 }
 
 type bakeRow struct {

@@ -70,6 +70,8 @@ func limitBody(c *gin.Context) {
 	switch path := c.Request.URL.Path; {
 	case path == "/recipes/import":
 		limit = maxFiles
+	case path == "/log":
+		limit = maxLog
 	case strings.HasPrefix(path, "/bakes/") && strings.HasSuffix(path, "/photos"):
 		limit = maxPhotos
 	}

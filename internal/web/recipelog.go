@@ -1,7 +1,9 @@
 package web
 
 import (
+	"bytes"
 	"cmp"
+	"errors"
 	"fmt"
 	"net/http"
 	"net/url"
@@ -67,9 +69,35 @@ func (s *Server) recipeLog(c *gin.Context) error {
 		}
 	}
 	v.draw(lines)
-	v.ways(s, c)
+	if err := s.ways(c, &v); err != nil {
+		return err
+	}
 	s.show(c, http.StatusOK, "recipelog", page{Title: r.Title + ": log", Nav: "shelf", Script: "page", View: v})
 	return nil
+}
+
+// ways are what may be written down: the recipe as it is, and its kept versions; the ovens.
+func (s *Server) ways(c *gin.Context, v *recipeLogView) error {
+	v.On, v.Minutes, v.Now = c.Query("on"), c.Query("minutes"), s.counter.now().Format("2006-01-02T15:04")
+	if v.On == "" {
+		v.On = v.Now
+	}
+	id := paramID(c)
+	v.Of = append(v.Of, choice{fmt.Sprintf("%d:", id), "as it is written", false})
+	versions, err := s.store.Versions(c, id)
+	if err != nil {
+		return err
+	}
+	for _, ver := range versions {
+		if ver.Result != nil {
+			v.Of = append(v.Of, choice{fmt.Sprintf("v%d", ver.ID), ver.Title, fmt.Sprintf("v%d", ver.ID) == c.Query("of")})
+		}
+	}
+	ovens, err := s.store.Ovens(c)
+	for _, o := range ovens {
+		v.Ovens = append(v.Ovens, choice{strconv.FormatInt(o.ID, 10), o.Name, strconv.FormatInt(o.ID, 10) == c.Query("in")})
+	}
+	return err
 }
 
 // mostTold is of how many bakes it is said what was done otherwise.
@@ -223,4 +251,51 @@ func writtenDown(res *adapt.Result, begun time.Time, minutes float64) []bake.Eve
 		out = append(out, bake.Event{ID: newID(), At: begun, What: bake.WentIn, Task: at}, bake.Event{ID: newID(), At: end, What: bake.CameOut, Task: at})
 	}
 	return append(out, bake.Event{ID: newID(), At: end.Add(time.Second), What: bake.Finish})
+}
+
+// maxLog is the largest log that is brought in, bytes.
+const maxLog = 600 << 20
+
+// logZip is the whole log as a file.
+func (s *Server) logZip(c *gin.Context) error {
+	var out bytes.Buffer
+	if err := journal.Zip(c, s.store, &out); err != nil {
+		return err
+	}
+	download(c, "kollaris-log.zip", "application/zip", out.Bytes())
+	return nil
+}
+
+// bringLog brings a log back.
+func (s *Server) bringLog(c *gin.Context) error {
+	say := func(words string, bad bool) error {
+		q := url.Values{"say": {words}}
+		if bad {
+			q.Set("bad", "1")
+		}
+		c.Redirect(http.StatusSeeOther, "/bakes?"+q.Encode())
+		return nil
+	}
+	head, err := c.FormFile("file")
+	if err != nil {
+		return say("No file was chosen: choose the zip that was taken out.", true)
+	}
+	data, err := contents(head)
+	if err != nil {
+		return err
+	}
+	came, there, err := journal.Bring(c, s.store, s.kit.Larder, data)
+	switch {
+	case errors.Is(err, journal.ErrCarried):
+		return say(fmt.Sprintf("“%s”: %v.", phrase.Clip(head.Filename, 40), err), true)
+	case errors.Is(err, store.ErrNoRoom):
+		return say(phrase.Sentence(err.Error()), true)
+	case err != nil:
+		return err
+	}
+	words := counted(came, "bake is", "bakes are") + " back."
+	if there > 0 {
+		words += " " + counted(there, "was", "were") + " there already."
+	}
+	return say(words, false)
 }

@@ -1,7 +1,10 @@
 package web_test
 
 import (
+	"bytes"
 	"html"
+	"mime/multipart"
+	"net/http/httptest"
 	"net/url"
 	"strconv"
 	"strings"
@@ -79,4 +82,32 @@ func TestABakeIsWrittenDownAfterwards(t *testing.T) {
 		assert.Contains(t, body, `role="alert">“`+typed+`” is not`)
 		assert.Contains(t, body, `value="`+typed+`"`)
 	}
+}
+
+// The log is taken out as a zip and brought back, each bake once; what is none says so.
+func TestTheLogAsAFile(t *testing.T) {
+	to := newSite(t)
+	require.NoError(t, demo.Season(t.Context(), to.st))
+	code, file := to.get("/log.zip")
+	require.Equal(t, 200, code)
+	send := func(data string) string {
+		var body bytes.Buffer
+		w := multipart.NewWriter(&body)
+		if data != "" {
+			part, err := w.CreateFormFile("file", "log.zip")
+			require.NoError(t, err)
+			_, err = part.Write([]byte(data))
+			require.NoError(t, err)
+		}
+		require.NoError(t, w.Close())
+		r := httptest.NewRequest("POST", "/log", &body)
+		r.Header.Set("Content-Type", w.FormDataContentType())
+		code, _, h := to.do(r)
+		require.Equal(t, 303, code)
+		_, page := to.get(h.Get("Location"))
+		return html.UnescapeString(page)
+	}
+	assert.Contains(t, send(file), "0 bakes are back. 11 were there already.")
+	assert.Contains(t, send("PK"), "“log.zip”: it is no log that was taken out of Kollaris")
+	assert.Contains(t, send(""), "No file was chosen")
 }

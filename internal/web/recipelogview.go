@@ -3,9 +3,6 @@ package web
 import (
 	"fmt"
 	"slices"
-	"strconv"
-
-	"github.com/gin-gonic/gin"
 
 	"kollaris/internal/journal"
 	"kollaris/internal/store"
@@ -73,28 +70,6 @@ func (v *recipeLogView) draw(lines []store.Logged) {
 	}
 	line.Summary = fmt.Sprintf("%d bakes through time, from %s to %s", len(said), journal.Overall[said[0].Overall], journal.Overall[said[len(said)-1].Overall])
 	v.Line = line
-}
-
-// ways are what may be written down: the recipe as it is, and its kept versions; the ovens.
-func (v *recipeLogView) ways(s *Server, c *gin.Context) {
-	v.On, v.Minutes, v.Now = c.Query("on"), c.Query("minutes"), s.counter.now().Format("2006-01-02T15:04")
-	if v.On == "" {
-		v.On = v.Now
-	}
-	id := paramID(c)
-	v.Of = append(v.Of, choice{fmt.Sprintf("%d:", id), "as it is written", false})
-	if versions, err := s.store.Versions(c, id); err == nil {
-		for _, ver := range versions {
-			if ver.Result != nil {
-				v.Of = append(v.Of, choice{fmt.Sprintf("v%d", ver.ID), ver.Title, fmt.Sprintf("v%d", ver.ID) == c.Query("of")})
-			}
-		}
-	}
-	if ovens, err := s.store.Ovens(c); err == nil {
-		for _, o := range ovens {
-			v.Ovens = append(v.Ovens, choice{strconv.FormatInt(o.ID, 10), o.Name, strconv.FormatInt(o.ID, 10) == c.Query("in")})
-		}
-	}
 }
 
 // bakesBesideView is bakes side by side.

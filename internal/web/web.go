@@ -214,6 +214,8 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e.POST("/bakes/:id/log", s.at((*Server).judgeForm))
 	e.GET("/recipes/:id/log", s.at((*Server).recipeLog))
 	e.POST("/recipes/:id/log", s.at((*Server).writeDown))
+	e.GET("/log.zip", s.at((*Server).logZip))
+	e.POST("/log", s.at((*Server).bringLog))
 	e.GET("/log/beside", s.at((*Server).bakesBeside))
 	e.POST("/devices", s.at((*Server).saveDevices))
 	e.POST("/bakes/:id/photos", s.at((*Server).addPhotos))
