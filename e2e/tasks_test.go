@@ -6,14 +6,20 @@ import (
 	"os"
 	"path/filepath"
 	"slices"
+	"strconv"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"kollaris/internal/demo"
+	"kollaris/internal/photo"
+	"kollaris/internal/store"
 )
 
 // Paste, settle the unknown line, keep, adapt, keep the version, find it again
@@ -273,6 +279,16 @@ func screens(v visit) []struct{ name, path string } {
 	logged := v.begin(loaf)
 	v.tell(logged, "what", "finish")
 	v.send(logged+"/log", url.Values{"bake": {"0"}, "symptom": {"gummy", "low"}, "overall": {"2"}, "cooled": {"1"}})
+	atLog, err := strconv.ParseInt(strings.TrimPrefix(logged, "/bakes/"), 10, 64)
+	require.NoError(v.t, err)
+	face, err := demo.Slice()
+	require.NoError(v.t, err)
+	shot := store.Photo{Bake: atLog, At: time.Now(), Words: "the cut face"}
+	shot.Photo, err = photo.Take(face)
+	require.NoError(v.t, err)
+	picture, err := v.st.AddPhoto(ctx, shot)
+	require.NoError(v.t, err)
+	require.NoError(v.t, v.st.AddTasting(ctx, store.Tasting{At: time.Now(), Name: "flax against egg", Right: 5, Of: 8}))
 	logged += "/log"
 	return []struct{ name, path string }{
 		{"shelf", "/"},
@@ -310,6 +326,9 @@ func screens(v visit) []struct{ name, path string } {
 		{"bakes", "/bakes"},
 		{"tasting", "/tasting?tasters=8&seed=3&right=5&of=8"},
 		{"learned", "/learned"},
+		{"photo", "/photos/" + itoa(picture)},
+		{"bakes-beside", "/log/beside?pick=" + itoa(atLog) + ".0&pick=" + itoa(atLog-1) + ".0"},
+		{"cups", pear + "/cups?q=diet%3Degg-free&vary0=flax-ground&tried0=10+14+18&seed=5"},
 		{"bake-begin", "/bakes/new?b=" + url.QueryEscape(loaf)},
 		{"soak", "/soak?fruit=250&in=reduced&liquid=400&sugars=11"},
 		{"ovens", "/ovens"},

@@ -74,3 +74,6 @@ func (s slice) png() ([]byte, error) {
 	err := png.Encode(&out, img)
 	return out.Bytes(), err
 }
+
+// Slice is a drawn cut face, PNG.
+func Slice() ([]byte, error) { return season[5].picture.png() }

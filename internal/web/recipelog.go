@@ -33,7 +33,7 @@ func (s *Server) recipeLog(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	v := recipeLogView{Title: r.Title, Rail: rail(r.ID, "log", ""), URL: recipeURL(r.ID, "log", ""), Fault: c.Query("say")}
+	v := recipeLogView{Title: r.Title, Rail: rail(r.ID, "log", ""), URL: recipeURL(r.ID, "log", ""), Cups: recipeURL(r.ID, "cups", ""), Fault: c.Query("say")}
 	v.fill(lines)
 	photos, err := s.store.Photos(c, 0)
 	if err != nil {

@@ -11,6 +11,7 @@ import (
 // recipeLogView is what was baked of a recipe.
 type recipeLogView struct {
 	Title, URL string
+	Cups       string
 	Rail       []railItem
 	Rows       []logRow
 	Line       *verdictLine

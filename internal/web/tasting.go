@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"net/http"
 	"net/url"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -13,6 +14,7 @@ import (
 
 	"kollaris/core/phrase"
 	"kollaris/core/tasting"
+	"kollaris/internal/store"
 )
 
 // tastingView is a triangle test: cards to lay it, and what came of it.
@@ -22,6 +24,79 @@ type tastingView struct {
 	Seed               string
 	Cards              []cardRow
 	Words, Wanted      string
+	Pools              []tastingPool
+	Gone               string // the tasting that was taken away
+}
+
+// tastingPool are tastings of one name, taken together.
+type tastingPool struct {
+	Name, Words string
+	Held        []tastingRow
+}
+
+type tastingRow struct{ ID, Words string }
+
+// pool takes tastings of one name together: each taster counts, whenever it was.
+func (v *tastingView) pool(kept []store.Tasting) {
+	sums := map[string][2]int{}
+	for _, t := range kept {
+		at := slices.IndexFunc(v.Pools, func(p tastingPool) bool { return p.Name == t.Name })
+		if at < 0 {
+			v.Pools = append(v.Pools, tastingPool{Name: t.Name})
+			at = len(v.Pools) - 1
+		}
+		p := &v.Pools[at]
+		p.Held = append(p.Held, tastingRow{strconv.FormatInt(t.ID, 10), fmt.Sprintf("%s: %d of %d", t.At.Local().Format("2 January 2006"), t.Right, t.Of)})
+		x := sums[t.Name]
+		x[0], x[1] = x[0]+t.Right, x[1]+t.Of
+		sums[t.Name] = x
+		if all, err := tasting.Tri(x[0], x[1]); err == nil {
+			p.Words = all.Words()
+		}
+	}
+}
+
+// newSeed is a seed of the system's own chance, to be kept in an address.
+func newSeed() (string, error) {
+	var b [8]byte
+	if _, err := rand.Read(b[:]); err != nil {
+		return "", err
+	}
+	return strconv.FormatUint(binary.LittleEndian.Uint64(b[:])>>1, 10), nil
+}
+
+// keepTasting keeps what came of a triangle test, takes it away, or back.
+func (s *Server) keepTasting(c *gin.Context) error {
+	form, err := postForm(c)
+	if err != nil {
+		return err
+	}
+	to := "/tasting"
+	if do := form.Get("do"); do == "drop" || do == "restore" {
+		id, _ := strconv.ParseInt(form.Get("id"), 10, 64)
+		if err := s.store.DropTasting(c, id, do == "drop"); err != nil {
+			return err
+		}
+		if do == "drop" {
+			to += fmt.Sprintf("?gone=%d", id)
+		}
+		c.Redirect(http.StatusSeeOther, to)
+		return nil
+	}
+	right, err := strconv.Atoi(form.Get("right"))
+	of, err2 := strconv.Atoi(form.Get("of"))
+	if _, bad := tasting.Tri(right, of); err != nil || err2 != nil || bad != nil {
+		return fmt.Errorf("%w: no tasting", errForm)
+	}
+	name := phrase.Clip(strings.TrimSpace(form.Get("name")), 80)
+	if name == "" {
+		name = "this against that"
+	}
+	if err := s.store.AddTasting(c, store.Tasting{At: s.counter.now(), Name: name, Right: right, Of: of}); err != nil {
+		return err
+	}
+	c.Redirect(http.StatusSeeOther, to)
+	return nil
 }
 
 type cardRow struct {
@@ -38,11 +113,11 @@ func (s *Server) tasting(c *gin.Context) error {
 	get := func(name string) string { return strings.TrimSpace(query.Get(name)) }
 	v := tastingView{Tasters: get("tasters"), Right: get("right"), Of: get("of"), Seed: get("seed")}
 	if v.Tasters != "" && v.Seed == "" {
-		var b [8]byte
-		if _, err := rand.Read(b[:]); err != nil {
+		seed, err := newSeed()
+		if err != nil {
 			return err
 		}
-		to := url.Values{"tasters": {v.Tasters}, "seed": {strconv.FormatUint(binary.LittleEndian.Uint64(b[:])>>1, 10)}}
+		to := url.Values{"tasters": {v.Tasters}, "seed": {seed}}
 		c.Redirect(http.StatusSeeOther, "/tasting?"+to.Encode())
 		return nil
 	}
@@ -68,6 +143,12 @@ func (s *Server) tasting(c *gin.Context) error {
 			v.Wanted = fmt.Sprintf("A difference that three in ten taste is found by %d tasters, eight times in ten.", t.Tasters)
 		}
 	}
+	kept, err := s.store.Tastings(c)
+	if err != nil {
+		return err
+	}
+	v.pool(kept)
+	v.Gone = get("gone")
 	s.show(c, http.StatusOK, "tasting", page{Title: "Can anyone tell?", Nav: "bakes", Script: "card", View: v})
 	return nil
 }

@@ -222,6 +222,8 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e.GET("/photos/:id", s.at((*Server).photoPage)) // and :id.jpg, :id.small.jpg
 	e.POST("/photos/:id", s.at((*Server).changePhoto))
 	e.GET("/tasting", s.at((*Server).tasting))
+	e.POST("/tasting", s.at((*Server).keepTasting))
+	e.GET("/recipes/:id/cups", s.at((*Server).cups))
 	e.GET("/learned", s.at((*Server).learnedPage))
 	e.POST("/learned", s.at((*Server).changeLearned))
 	e.GET("/ahead", s.at((*Server).ahead))
