@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"kollaris/core/larder"
+	"kollaris/core/learn"
 	"kollaris/core/method"
 	"kollaris/core/recipe"
 )
@@ -68,7 +69,7 @@ type Strip struct {
 }
 
 // Judged is what people say of a bake once it is eaten. Each part is an event of its own, whose Key names it:
-// "symptom:low" with 1 or 0, "answer:cut-warm" and "helped:wet" likewise, "tried", "overall", "height", "cooled", "words".
+// "symptom:low" with 1 or 0, "answer:cut-warm" and "helped:wet" likewise, "tried", "overall", "height", "cooled", "words"; "overall:cox" and "sweet:cox" of one of the eaters.
 type Judged struct {
 	At       time.Time
 	Symptoms []string        // by their ids, in order
@@ -79,6 +80,26 @@ type Judged struct {
 	Height   float64         // cm, 0 not measured
 	Cooled   float64         // hours till it was cut, 0 not said
 	Words    string
+	By       map[string]Said // of those who said something for themselves, by their names
+}
+
+// Said is what one of the eaters says.
+type Said struct {
+	Overall int           // as Judged.Overall
+	Sweet   learn.Verdict // "" for nothing
+}
+
+// say takes in what one of the eaters says.
+func (j *Judged) say(who string, change func(*Said)) {
+	if j.By == nil {
+		j.By = map[string]Said{}
+	}
+	s := j.By[who]
+	change(&s)
+	j.By[who] = s
+	if s == (Said{}) {
+		delete(j.By, who)
+	}
 }
 
 // take takes one judgement in.
@@ -105,7 +126,14 @@ func (j *Judged) take(e Event) {
 	case "tried":
 		j.Tried = e.Text
 	case "overall":
-		j.Overall = int(min(max(e.Value, 0), 4))
+		overall := int(min(max(e.Value, 0), 4))
+		if of != "" {
+			j.say(of, func(s *Said) { s.Overall = overall })
+			return
+		}
+		j.Overall = overall
+	case "sweet":
+		j.say(of, func(s *Said) { s.Sweet = learn.Verdict(e.Text) })
 	case "height":
 		j.Height = e.Value
 	case "cooled":

@@ -93,3 +93,32 @@ func Hindsight(start Learned, seen []Seen) (without, with float64) {
 	n := float64(len(seen))
 	return math.Expm1(without / n), math.Expm1(with / n)
 }
+
+// driftOf is how many of its last bakes are laid against those before, of which there must be as many; driftSure how
+// many standard deviations they must be off. Source: practice: one in twenty ovens that have not changed is asked
+// about.
+const (
+	driftOf   = 3
+	driftSure = 2.0
+)
+
+// Drift is by how much the last bakes of an oven took longer than those before had taught, as a share; ok where that
+// is more than chance gives: its door, its seal or its thermostat may have changed. Start is what was known without
+// bakes.
+func Drift(start Learned, seen []Seen) (longer float64, ok bool) {
+	if len(seen) < 2*driftOf {
+		return 0, false
+	}
+	before, last := seen[:len(seen)-driftOf], seen[len(seen)-driftOf:]
+	l := start
+	for _, s := range before {
+		l = l.Bake(s.Ratio, s.PerDegree)
+	}
+	mean, per := 0.0, 0.0
+	for _, s := range last {
+		mean += (math.Log(s.Ratio) - s.PerDegree*l.Offset - l.Log) / driftOf
+		per += s.PerDegree / driftOf
+	}
+	sd := math.Sqrt(bakeSD*bakeSD/driftOf + math.Pow(l.TimeSD(per), 2))
+	return math.Expm1(mean), math.Abs(mean) > driftSure*sd
+}

@@ -109,3 +109,46 @@ func TestOvensAreLearned(t *testing.T) {
 		assert.InDelta(t, 0.8, float64(k)/ovens, 0.05, "after %d", n)
 	}
 }
+
+// Three bakes after six, by hand: all that is known of the pace is those six. Ovens that stay as they were are asked
+// about once in twenty; one whose bakes take a quarter longer is found nearly always.
+func TestAnOvenThatChanged(t *testing.T) {
+	start := oven.Learned{VarLog: 0.15 * 0.15} // its heat is known
+	seen := func(ratios ...float64) (out []oven.Seen) {
+		for _, r := range ratios {
+			out = append(out, oven.Seen{Ratio: r})
+		}
+		return out
+	}
+	longer, ok := oven.Drift(start, seen(1, 1, 1, 1, 1, 1, 1.2, 1.2, 1.2))
+	assert.InDelta(t, 0.2, longer, 1e-9)
+	assert.True(t, ok, "0.18 against 2 · √(0.08²/3 + 0.032²) = 0.11")
+	longer, ok = oven.Drift(start, seen(1, 1, 1, 1, 1, 1, 1.1, 1.1, 1.1))
+	assert.InDelta(t, 0.1, longer, 1e-9)
+	assert.False(t, ok)
+	_, ok = oven.Drift(start, seen(1, 1, 1.9, 1.9, 1.9))
+	assert.False(t, ok, "too few before")
+	rng := rand.New(rand.NewPCG(6, 1))
+	asked, found := 0, 0
+	const ovens = 2000
+	for range ovens {
+		truth := 0.15 * rng.NormFloat64()
+		var same, other []oven.Seen
+		for n := range 9 {
+			x := truth + 0.08*rng.NormFloat64()
+			same = append(same, oven.Seen{Ratio: math.Exp(x)})
+			if n > 5 {
+				x += math.Log(1.25)
+			}
+			other = append(other, oven.Seen{Ratio: math.Exp(x)})
+		}
+		if _, ok := oven.Drift(start, same); ok {
+			asked++
+		}
+		if _, ok := oven.Drift(start, other); ok {
+			found++
+		}
+	}
+	assert.InDelta(t, 0.045, float64(asked)/ovens, 0.015)
+	assert.Greater(t, float64(found)/ovens, 0.95)
+}

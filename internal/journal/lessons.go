@@ -2,6 +2,7 @@ package journal
 
 import (
 	"context"
+	"maps"
 	"math"
 	"slices"
 	"strconv"
@@ -102,22 +103,32 @@ func tasksSeen(p *bake.Strip, sheet bake.Sheet) (out []learn.Seen) {
 
 // tasteSeen is what was said of the sweetness.
 func tasteSeen(j bake.Judged, res *adapt.Result) []learn.Seen {
-	one := learn.Seen{Kind: learn.Taste, Said: learn.JustSo}
+	said := map[string]learn.Verdict{} // by who; "" for the table
 	switch {
 	case slices.Contains(j.Symptoms, "too-sweet"):
-		one.Said = learn.TooSweet
+		said[""] = learn.TooSweet
 	case slices.Contains(j.Symptoms, "not-sweet"):
-		one.Said = learn.TooLittle
-	case j.Overall < 3: // nobody said that it was good
-		return nil
+		said[""] = learn.TooLittle
+	case j.Overall >= 3: // somebody said that it was good
+		said[""] = learn.JustSo
 	}
-	for _, s := range res.Sums {
-		if s.ID == "sweet" && s.Before > 0 && s.After > 0 {
-			one.X = math.Log(s.After / s.Before)
-			return []learn.Seen{one}
+	for who, x := range j.By {
+		switch {
+		case x.Sweet != "":
+			said[who] = x.Sweet
+		case x.Overall >= 3:
+			said[who] = learn.JustSo
 		}
 	}
-	return nil
+	var out []learn.Seen
+	for _, s := range res.Sums {
+		if s.ID == "sweet" && s.Before > 0 && s.After > 0 {
+			for _, who := range slices.Sorted(maps.Keys(said)) {
+				out = append(out, learn.Seen{Kind: learn.Taste, Key: who, X: math.Log(s.After / s.Before), Said: said[who]})
+			}
+		}
+	}
+	return out
 }
 
 // Figure is one thing that was learned.
@@ -126,14 +137,14 @@ type Figure struct {
 	Key       string
 	Of        []store.Lesson // what counts
 	Normal    learn.Normal
-	Forgotten bool // what was seen before counts no more
-	Before    int  // lessons that were forgotten
+	Taste     learn.Sweetness // of a Taste
+	Forgotten bool            // what was seen before counts no more
+	Before    int             // lessons that were forgotten
 }
 
 // Taught is all that the bakes of a household taught beside its ovens.
 type Taught struct {
 	Figures []Figure // in the order of their kinds and keys
-	Taste   learn.Sweetness
 }
 
 // Kinds are the kinds in the order in which they are shown.
@@ -178,8 +189,8 @@ func Learned(ctx context.Context, st *store.Store) (Taught, error) {
 			for _, x := range f.Of {
 				seen = append(seen, x.Seen)
 			}
-			out.Taste = learn.LearnTaste(seen)
-			f.Normal = out.Taste.Normal
+			f.Taste = learn.LearnTaste(seen)
+			f.Normal = f.Taste.Normal
 		}
 		out.Figures = append(out.Figures, *f)
 	}

@@ -90,6 +90,8 @@ func TestWhatWordsTeachOfTheSweetness(t *testing.T) {
 	} {
 		assert.Equal(t, []learn.Seen{{Kind: learn.Taste, X: x, Said: said}}, tasteSeen(j, res))
 	}
+	assert.Equal(t, []learn.Seen{{Kind: learn.Taste, Key: "", X: x, Said: learn.JustSo}, {Kind: learn.Taste, Key: "bow", X: x, Said: learn.TooSweet}, {Kind: learn.Taste, Key: "cox", X: x, Said: learn.JustSo}},
+		tasteSeen(bake.Judged{Overall: 4, By: map[string]bake.Said{"bow": {Overall: 4, Sweet: learn.TooSweet}, "cox": {Overall: 3}, "six": {Overall: 2}}}, res))
 	assert.Empty(t, tasteSeen(bake.Judged{Overall: 2}, res), "nobody said that it was good")
 	assert.Empty(t, tasteSeen(bake.Judged{Overall: 4}, &adapt.Result{}))
 }

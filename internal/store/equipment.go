@@ -1,9 +1,11 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"database/sql"
 	"encoding/json"
+	"slices"
 
 	"kollaris/core/oven"
 )
@@ -57,15 +59,29 @@ func (o Oven) Learned() oven.Learned {
 // Hindsight is how far foretold times in it were off without learning from its bakes, and with what had been
 // learned before each, as shares; bakes is how many it is of.
 func (o Oven) Hindsight() (without, with float64, bakes int) {
-	var seen []oven.Seen
-	for _, b := range o.Bakes {
+	start, seen := o.seen()
+	without, with = oven.Hindsight(start, seen)
+	return without, with, len(seen)
+}
+
+// Drift is by how much its last bakes took longer than those before had taught, as a share; ok where that is more than
+// chance gives.
+func (o Oven) Drift() (longer float64, ok bool) {
+	start, seen := o.seen()
+	return oven.Drift(start, seen)
+}
+
+// seen are the bakes that count, in their order, and what the thermometer alone says.
+func (o Oven) seen() (start oven.Learned, seen []oven.Seen) {
+	bakes := slices.Clone(o.Bakes)
+	slices.SortStableFunc(bakes, func(a, b OvenBake) int { return cmp.Compare(a.On, b.On) })
+	for _, b := range bakes {
 		if b.Ratio > 0 && !b.Forgotten {
 			seen = append(seen, oven.Seen{Ratio: b.Ratio, PerDegree: b.PerDegree})
 		}
 	}
-	o.Bakes = nil // what the thermometer alone says
-	without, with = oven.Hindsight(o.Learned(), seen)
-	return without, with, len(seen)
+	o.Bakes = nil
+	return o.Learned(), seen
 }
 
 // OwnTin is a tin of the household's: its name, and the tin as package tin reads it.

@@ -99,7 +99,7 @@ func (s *Server) showLearned(c *gin.Context, status int, typed url.Values, fault
 		}
 		for _, f := range taught.Figures {
 			if f.Kind == kind {
-				g.Rows = append(g.Rows, s.learnedRow(f, taught, titles))
+				g.Rows = append(g.Rows, s.learnedRow(f, titles))
 			}
 		}
 		if len(g.Rows) > 0 {
@@ -131,7 +131,7 @@ func (s *Server) showLearned(c *gin.Context, status int, typed url.Values, fault
 var spoonUnits = []struct{ id, words string }{{"tbsp", "tablespoon"}, {"tsp", "teaspoon"}, {"cup", "cup"}}
 
 // learnedRow says what was learned of one figure.
-func (s *Server) learnedRow(f journal.Figure, taught *journal.Taught, titles map[string]string) learnedRow {
+func (s *Server) learnedRow(f journal.Figure, titles map[string]string) learnedRow {
 	r := learnedRow{Kind: string(f.Kind), Key: f.Key}
 	n := f.Normal
 	lo, hi := n.Interval()
@@ -173,8 +173,10 @@ func (s *Server) learnedRow(f journal.Figure, taught *journal.Taught, titles map
 			r.Does = "Not enough yet to count on."
 		}
 	case learn.Taste:
-		r.Of = "Everybody"
-		r.Words = fmt.Sprintf("best at %s %% of the written sweetness; from %s %% on it is missed", per(n.Mean), per(taught.Taste.Notice))
+		if r.Of = phrase.Capital(f.Key); f.Key == "" {
+			r.Of = "The table"
+		}
+		r.Words = fmt.Sprintf("best at %s %% of the written sweetness; from %s %% on it is missed", per(n.Mean), per(f.Taste.Notice))
 	}
 	if p, ok := learn.Priors[f.Kind]; ok && n.N > 0 {
 		from += fmt.Sprintf("; %.0f %% of it is still what was believed before", 100*p.Weight(n.N))

@@ -3,12 +3,14 @@ package web
 import (
 	"fmt"
 	"net/http"
+	"slices"
 	"strconv"
 	"strings"
 
 	"github.com/gin-gonic/gin"
 
 	"kollaris/core/bake"
+	"kollaris/core/learn"
 	"kollaris/core/phrase"
 	"kollaris/core/why"
 	"kollaris/internal/journal"
@@ -31,6 +33,15 @@ func (s *Server) logBake(c *gin.Context) error {
 		return err
 	}
 	v.judged(t.state.Strips[n].Judged)
+	seated, err := s.atTable(c)
+	if err != nil {
+		return err
+	}
+	var names []string
+	for _, p := range seated.people {
+		names = append(names, p.Name)
+	}
+	v.eaters(names, t.state.Strips[n].Judged)
 	asked := s.caseOf(t, n)
 	log, err := s.store.Log(c, 0)
 	if err != nil {
@@ -227,6 +238,20 @@ func (s *Server) judgedOf(t *sitting, n int, form map[string][]string) (events [
 	}
 	if words := phrase.Clip(first("words"), 500); words != was.Words {
 		add("words", 0, words)
+	}
+	for k, name := range form["eater"] {
+		name = phrase.Clip(name, 40)
+		if k < len(form["eater-overall"]) {
+			if x, err := strconv.Atoi(form["eater-overall"][k]); err == nil && x != was.By[name].Overall {
+				add("overall:"+name, float64(x), "")
+			}
+		}
+		if k < len(form["eater-sweet"]) {
+			said := learn.Verdict(form["eater-sweet"][k])
+			if said != was.By[name].Sweet && slices.ContainsFunc(sweetWords, func(x sweetWord) bool { return x.said == said }) {
+				add("sweet:"+name, 0, string(said))
+			}
+		}
 	}
 	return events, ""
 }

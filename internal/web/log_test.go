@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"kollaris/core/bake"
+	"kollaris/core/learn"
 	"kollaris/core/oven"
 )
 
@@ -47,6 +48,11 @@ func TestWhatCameOfABake(t *testing.T) {
 	assert.Contains(t, body, "the middle was 8 K below done")
 	assert.Contains(t, body, "clay in the middle")
 	assert.Contains(t, body, `value="7.5"`)
+	said := page(judge(url.Values{"symptom": {"gummy", "wet-line"}, "overall": {"2"}, "height": {"7,5"}, "cooled": {"3"}, "words": {"clay in the middle"}, "eater": {"cox", "bow"}, "eater-overall": {"3", "0"}, "eater-sweet": {"too-sweet", "sour"}}))
+	assert.Contains(t, said, `<details class="folded" open>`)
+	assert.Regexp(t, `value="cox"><b>cox</b>[^§]{0,400}value="3" selected[^§]{0,500}value="too-sweet" selected`, said)
+	assert.Equal(t, 1, s.learnedOf(learn.Taste, "cox").N)
+	assert.Zero(t, s.learnedOf(learn.Taste, "bow").N)
 	assert.Contains(t, body, `name="tried" value="wet"`)
 	code, _, to := s.post(at+"/log", url.Values{"bake": {"0"}, "tried": {"wet"}})
 	require.Equal(t, 303, code)

@@ -2,10 +2,12 @@ package web
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strconv"
 
 	"kollaris/core/bake"
+	"kollaris/core/learn"
 	"kollaris/core/measure"
 	"kollaris/core/phrase"
 	"kollaris/core/why"
@@ -34,10 +36,49 @@ type logView struct {
 	TrialOn  string
 	TrialIs  string // what was said of it, "" for nothing yet
 	NewID    func() string
+	Eaters   []eaterSays
 	Photos   []photoView
 	Room     string // what may be kept, and how much is
 	UndoPic  string // the picture that was taken away
 	Symptoms int
+}
+
+// eaterSays is what one of the eaters says, in boxes.
+type eaterSays struct {
+	Name           string
+	Overall, Sweet []choice
+}
+
+// EatersSaid reports whether one of them said something.
+func (v logView) EatersSaid() bool {
+	return slices.ContainsFunc(v.Eaters, func(e eaterSays) bool { return !e.Overall[0].On || !e.Sweet[0].On })
+}
+
+// eaters fills in what each of those at the table says.
+func (v *logView) eaters(names []string, j bake.Judged) {
+	for _, name := range slices.Sorted(maps.Keys(j.By)) {
+		if !slices.Contains(names, name) {
+			names = append(names, name)
+		}
+	}
+	for _, name := range names {
+		e := eaterSays{Name: name}
+		for n, words := range journal.Overall {
+			e.Overall = append(e.Overall, choice{strconv.Itoa(n), words, n == j.By[name].Overall})
+		}
+		for _, x := range sweetWords {
+			e.Sweet = append(e.Sweet, choice{string(x.said), x.words, x.said == j.By[name].Sweet})
+		}
+		v.Eaters = append(v.Eaters, e)
+	}
+}
+
+// sweetWords are what may be said of the sweetness.
+var sweetWords = []sweetWord{{"", "not said"}, {learn.TooSweet, "too sweet"}, {learn.JustSo, "just so"}, {learn.TooLittle, "not sweet enough"}}
+
+type sweetWord struct {
+	said  learn.Verdict
+	words string
 }
 
 type symptomGroup struct {

@@ -136,7 +136,7 @@ func ovenSentence(o store.Oven, k measure.Kitchen) string {
 	if math.Abs(l.Offset) < 2 {
 		return fmt.Sprintf("True to its dial, within %s.", k.Warmer(measure.Celsius(l.OffsetSD())))
 	}
-	return phrase.Sentence(hotOrCool(l, k)) + paceWords(l) + hindsightWords(o)
+	return phrase.Sentence(hotOrCool(l, k)) + paceWords(l) + hindsightWords(o) + driftWords(o)
 }
 
 // fewBakes are too few for an error to say anything. Source: practice.
@@ -149,6 +149,18 @@ func hindsightWords(o store.Oven) string {
 		return ""
 	}
 	return fmt.Sprintf(" Times foretold in it were off by %.0f %% by the thermometer alone, by %.0f %% with what each bake before had taught.", 100*without, 100*with)
+}
+
+// driftWords say where an oven seems to have changed.
+func driftWords(o store.Oven) string {
+	longer, ok := o.Drift()
+	switch {
+	case !ok:
+		return ""
+	case longer > 0:
+		return fmt.Sprintf(" Its last bakes took %.0f %% longer than those before had taught: measure it again, it may have changed.", 100*longer)
+	}
+	return fmt.Sprintf(" Its last bakes took %.0f %% less than those before had taught: measure it again, it may have changed.", -100*longer)
 }
 
 // paceWords say how an oven's pace differs beside its heat, "" where it hardly does.
