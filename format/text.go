@@ -9,6 +9,7 @@ import (
 	"kollaris/core/larder"
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
+	"kollaris/core/tin"
 )
 
 // Text writes a recipe as plain text that reads back to the same lines, facts and
@@ -84,7 +85,7 @@ func factLines(r *recipe.Recipe) []string {
 		out = append(out, fmt.Sprintf("Serves %d", r.Servings))
 	}
 	if len(r.Tins) > 0 {
-		out = append(out, "Tin: "+r.Tins[0].Words())
+		out = append(out, "Tin: "+tin.Together(r.Tins, r.OtherTins))
 	}
 	if r.Oven > 0 {
 		out = append(out, fmt.Sprintf("Oven: %.0f °C", float64(r.Oven)))

@@ -226,6 +226,9 @@ func printReading(w io.Writer, rd *reader.Reading) {
 	for _, t := range r.Tins {
 		fmt.Fprintf(w, "in %s, %.0f ml\n", t.Words(), t.Volume)
 	}
+	for _, t := range r.OtherTins {
+		fmt.Fprintf(w, "or in %s, %.0f ml\n", t.Words(), t.Volume)
+	}
 	fmt.Fprintf(w, "%d of %d lines understood\n\n", rd.Understood(), len(r.Lines))
 	tw := tabwriter.NewWriter(w, 2, 0, 2, ' ', 0)
 	for _, l := range r.Lines {

@@ -101,6 +101,7 @@ type wireRecipe struct {
 	OvenC       float64       `json:"oven_c"`
 	BakeMinutes wireRange     `json:"bake_minutes"`
 	Tins        []wireTin     `json:"tins"`
+	OtherTins   []wireTin     `json:"other_tins,omitempty"`
 	Stages      []wireStage   `json:"stages,omitempty"`
 	Waits       []wireWait    `json:"waits,omitempty"`
 	Done        string        `json:"done,omitempty"`
@@ -130,6 +131,9 @@ func wireOf(r *recipe.Recipe, findings []wireFinding, measures map[int]string) w
 	}
 	for _, t := range r.Tins {
 		w.Tins = append(w.Tins, wireTin{t.Name, math.Round(float64(t.Volume)), t.Count})
+	}
+	for _, t := range r.OtherTins {
+		w.OtherTins = append(w.OtherTins, wireTin{t.Name, math.Round(float64(t.Volume)), t.Count})
 	}
 	for _, l := range r.Lines {
 		w.Lines = append(

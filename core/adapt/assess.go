@@ -52,7 +52,7 @@ func assess(written *recipe.Recipe, from assembled, whole bool) *Result {
 	case whole:
 		r.res.Bakes = r.bakes(written)
 		if r.res.Bakes != nil && r.req.Tin != "" && !r.res.Bakes.Bowl {
-			r.res.Recipe.Tins = []tin.Tin{r.res.Bakes.Yours.Tin}
+			r.res.Recipe.Tins, r.res.Recipe.OtherTins, r.res.Bakes.Share = []tin.Tin{r.res.Bakes.Yours.Tin}, nil, 0
 		}
 		r.method()
 		r.rises()

@@ -146,6 +146,9 @@ func (s standing) of(b oven.Baking) oven.Baking {
 // weighed puts what stands in the oven into a bake.
 func weighed(b oven.Baking, r *recipe.Recipe, l *larder.Larder) oven.Baking {
 	b.Mass, b.Food, b.Colour, b.Pieces = batterMass(r), foodOf(r, l), colourOf(r, l), 0
+	if len(r.Tins) > 1 && b.Tin == r.Tins[0] {
+		b.Mass *= measure.Grams(tin.Shares(r.Tins)[0])
+	}
 	if b.Tin.Shape == tin.Free {
 		b.Pieces = pieces(r)
 	}
@@ -248,6 +251,7 @@ type Bakes struct {
 	Minutes recipe.Minutes  `json:"minutes"`           // as written
 	Into    bool            `json:"into,omitempty"`    // a tin comes, since it cannot be shaped any more
 	Parts   bool            `json:"parts,omitempty"`   // a crust, or another part, is baked before
+	Share   float64         `json:"share,omitempty"`   // of the batter that is in Yours's tin, where others stand beside it; 0 all of it
 	Griddle bool            `json:"griddle,omitempty"` // on a hot plate or in an iron, not in the oven
 }
 
@@ -265,6 +269,9 @@ func (r *assessment) bakes(written *recipe.Recipe) *Bakes {
 		Bowl:    written.Kind == recipe.OneBowl && written.Oven == 0 && !now.Setup.Flame && r.req.Oven.At == 0,
 	}
 	b.Parts = stands.parts
+	if t := r.res.Recipe.Tins; len(t) > 1 && now.Tin == t[0] {
+		b.Share = tin.Shares(t)[0]
+	}
 	if r.becoming.Is(balance.GlutenFree) && r.written.Kind.Yeasted() {
 		b.Yours.Dense = gfDenser
 	}
@@ -390,8 +397,26 @@ func (res *Result) In(t tin.Tin) (oven.Estimate, error) {
 		return oven.Estimate{}, errors.New("no weight is known")
 	}
 	now := res.Bakes.Yours
+	now.Mass /= measure.Grams(cmp.Or(res.Bakes.Share, 1))
 	now.Tin = oven.SetOf(now.Kind, now.Mass, t)
 	return oven.Glance(res.Bakes.Written, now)
+}
+
+// Beside foretells the bake in the tins that stand beside the first, each with its part of the batter, by the coarse model.
+func (res *Result) Beside() []oven.Estimate {
+	if res.Bakes == nil || res.Bakes.Share == 0 {
+		return nil
+	}
+	var out []oven.Estimate
+	for n, part := range tin.Shares(res.Recipe.Tins)[1:] {
+		now := res.Bakes.Yours
+		now.Tin = res.Recipe.Tins[n+1]
+		now.Mass *= measure.Grams(part / res.Bakes.Share)
+		if e, err := oven.Glance(res.Bakes.Written, now); err == nil {
+			out = append(out, e)
+		}
+	}
+	return out
 }
 
 // Simulate follows the bake of a predicted result minute by minute; nil where it has

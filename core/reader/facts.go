@@ -3,6 +3,7 @@ package reader
 import (
 	"fmt"
 	"regexp"
+	"slices"
 	"sort"
 	"strconv"
 	"strings"
@@ -48,7 +49,7 @@ var (
 		`(?i)\b(heat (?:a|the|your|it|up|on)|prep|preparation|rest|stand|soak|cool|chill|prove|proof|rise|knead|mix|beat|whisk|total|preheat(?:ed|ing)?)\b`,
 	)
 	tinWord = regexp.MustCompile(
-		`(?i)\b(tins?|pans?|sheets?|tray|trays|muffin|cupcake|mould|mold|loaf|ring|tube|baking stone)\b`,
+		`(?i)\b(tins?|pans?|sheets?|tray|trays|muffin|cupcake|mould|mold|loaf|loaves|ring|tube|baking stone|dish|rounds|squares|springform|bundt|ku?gelhopf|gugelhupf|guglhupf|skillet|ramekins?|basin|kastenform)\b`,
 	)
 )
 
@@ -102,18 +103,37 @@ func (r *reading) facts() {
 			case len(stages) > 0 || len(s.text) > 80:
 				follows = false
 			}
-			if len(rec.Tins) == 0 && tinWord.MatchString(s.text) &&
-				!sectionWord.MatchString(strings.Trim(p.text, ":")) {
-				if t, ok := tin.Parse(s.text); ok && (t.Shape != tin.Free || len(rec.Lines) > 0) {
-					rec.Tins = []tin.Tin{t}
-					if at := tinWord.FindStringIndex(s.text); at != nil {
-						r.mark("tin", s.at+at[0], s.at+at[1])
-					}
-				}
+			if tinWord.MatchString(s.text) && !sectionWord.MatchString(strings.Trim(p.text, ":")) {
+				r.findTins(s.text, s.at)
 			}
 		}
 	}
 	settleStages(rec)
+}
+
+// inAPan is what is done in a pan that nothing is baked in.
+var inAPan = regexp.MustCompile(`(?i)\b(?:melt|simmer|boil|fry|saucepan|toast|warm|reduce|hob|stove)`)
+
+// findTins takes the tins of a sentence: the first that are named are those it is baked in, what is named later is another
+// way. A sheet counts only where there is nothing else.
+func (r *reading) findTins(text string, at int) {
+	rec := r.Recipe
+	first := len(rec.Tins) == 0
+	for _, x := range tin.ReadAll(text) {
+		switch {
+		case x.Tin.Shape == tin.Free && (len(rec.Lines) == 0 || !first), !first && inAPan.MatchString(text),
+			slices.ContainsFunc(slices.Concat(rec.Tins, rec.OtherTins), x.Again):
+			continue
+		case first && !x.Else:
+			rec.Tins = append(rec.Tins, x.Tin)
+		default:
+			rec.OtherTins = append(rec.OtherTins, x.Tin)
+		}
+		r.Tins = append(r.Tins, x)
+		if m := tinWord.FindStringIndex(text[x.From:x.To]); m != nil {
+			r.mark("tin", at+x.From+m[0], at+x.From+m[1])
+		}
+	}
 }
 
 // settleStages sums the stages of the bake, and drops them where there is one.
@@ -358,9 +378,16 @@ func (r *reading) typedFacts() {
 		}
 	}
 	if f.Tin != "" {
-		if t, ok := tin.Parse(f.Tin); ok {
-			rec.Tins = []tin.Tin{t}
-		} else {
+		rec.Tins, rec.OtherTins, r.Tins = nil, nil, nil
+		for _, x := range tin.ReadAll(f.Tin) {
+			r.Tins = append(r.Tins, x)
+			if x.Else {
+				rec.OtherTins = append(rec.OtherTins, x.Tin)
+			} else {
+				rec.Tins = append(rec.Tins, x.Tin)
+			}
+		}
+		if len(rec.Tins) == 0 {
 			r.Faults["tin"] = fmt.Sprintf("“%s” names no tin: try “loaf 9x5 in”, “round 20 cm” or “12 muffin cups”", phrase.Clip(f.Tin, 40))
 		}
 	}

@@ -41,6 +41,7 @@ import (
 	"kollaris/core/measure"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
+	"kollaris/core/tin"
 )
 
 // The longest text read, in bytes and in lines.
@@ -104,6 +105,7 @@ type Reading struct {
 	Skipped  []recipe.Line            // that the baker says are no ingredients
 	Keys     map[recipe.LineID]string // of the lines, among Options.Fixes
 	Marks    []Mark                   // in the order of the text, not overlapping
+	Tins     []tin.Said               // as the text or Facts say them, with what is not sure
 	Faults   map[string]string        // field of Facts → what is wrong with what was typed
 }
 

@@ -162,20 +162,21 @@ type Wait struct {
 
 // Recipe is a whole recipe.
 type Recipe struct {
-	Schema   int             `json:"schema"`
-	Title    string          `json:"title"`
-	Kind     Kind            `json:"kind"`
-	Servings int             `json:"servings"`
-	Oven     measure.Celsius `json:"oven_c"` // 0 when not written
-	Bake     Minutes         `json:"bake_minutes"`
-	Stages   []Stage         `json:"stages,omitempty"` // two or more; Bake is their sum
-	Waits    []Wait          `json:"waits,omitempty"`  // soaking, proofing, chilling, resting, cooling
-	Done     string          `json:"done,omitempty"`   // the sign that it is done, as written
-	Tins     []tin.Tin       `json:"tins"`
-	Lines    []Line          `json:"lines"`
-	Steps    []Step          `json:"steps"`
-	Notes    []string        `json:"notes,omitempty"` // what stands before the ingredients
-	Told     []Told          `json:"told,omitempty"`  // what the baker says of tasks of the method
+	Schema    int             `json:"schema"`
+	Title     string          `json:"title"`
+	Kind      Kind            `json:"kind"`
+	Servings  int             `json:"servings"`
+	Oven      measure.Celsius `json:"oven_c"` // 0 when not written
+	Bake      Minutes         `json:"bake_minutes"`
+	Stages    []Stage         `json:"stages,omitempty"`     // two or more; Bake is their sum
+	Waits     []Wait          `json:"waits,omitempty"`      // soaking, proofing, chilling, resting, cooling
+	Done      string          `json:"done,omitempty"`       // the sign that it is done, as written
+	Tins      []tin.Tin       `json:"tins"`                 // that the batter goes into, beside each other; its time is the first's
+	OtherTins []tin.Tin       `json:"other_tins,omitempty"` // that the recipe names as another way
+	Lines     []Line          `json:"lines"`
+	Steps     []Step          `json:"steps"`
+	Notes     []string        `json:"notes,omitempty"` // what stands before the ingredients
+	Told      []Told          `json:"told,omitempty"`  // what the baker says of tasks of the method
 }
 
 // Told is a baker's correction of one task of the method. Empty fields leave what was read.
@@ -238,6 +239,7 @@ func (r *Recipe) Unknown() []Line {
 func (r *Recipe) Clone() *Recipe {
 	c := *r
 	c.Tins = append([]tin.Tin(nil), r.Tins...)
+	c.OtherTins = append([]tin.Tin(nil), r.OtherTins...)
 	c.Lines = append([]Line(nil), r.Lines...)
 	c.Steps = append([]Step(nil), r.Steps...)
 	c.Stages = append([]Stage(nil), r.Stages...)

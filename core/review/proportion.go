@@ -186,7 +186,7 @@ func (v *reviewer) tin() {
 		return
 	}
 	t := v.r.Tins[0]
-	f := oven.FillOf(v.r.Kind, measure.Grams(v.b.Mass), t)
+	f := oven.FillOf(v.r.Kind, measure.Grams(v.b.Mass*tin.Shares(v.r.Tins)[0]), t)
 	if t.Shape != tin.Free && t.Volume > 0 {
 		switch {
 		case f.TooMuch > 0 && f.Share > 0.8 && (f.Share > 1.05 || !v.r.Kind.Yeasted()):

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -14,8 +15,9 @@ import (
 var (
 	several = regexp.MustCompile(`^(\d{1,2}) × ([a-z].+|\d+x\d+ in.*)$`) // as Words writes it
 	number  = `(\d+(?:[.,]\d+)?(?:\s*(?:½|1/2))?)`
-	plural  = `(?:tins|pans|moulds|molds|rounds|squares|springforms)\b`
+	plural  = `(?:tins|pans|moulds|molds|rounds|squares|springforms|loaves|rings|dishes|ramekins)\b`
 	inches  = `(?:\s*-?\s*(?:inches|inch|in\b\.?|"|”|″|''))`
+	ofTins  = `(?:a|fluted|deep|round|square|non-?stick|metal|glass|heavy|large|small|loaf|baking|casserole|ovenproof|oven|pudding|cake|ring|tube|bundt|springform|ceramic)`
 	cross   = `\s*[x×]\s*`
 	sizes   = regexp.MustCompile(
 		`(?i)` + number + `(` + inches + `|\s*cm)?` + cross + number + `(` + inches + `|\s*cm)?(?:` + cross + number + `)?(` + inches + `|\s*cm)?`,
@@ -23,9 +25,9 @@ var (
 	single  = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inches|inch|in\b|"|”|″)`)
 	weights = regexp.MustCompile(`(?i)\b(\d+(?:\.\d+)?)\s*-?\s*(lb|pound|g|kg)s?\b[^.;]{0,14}\bloaf`)
 	holds   = regexp.MustCompile(`(?i)\bholds (\d+(?:[.,]\d+)?)\s*(ml|l|litres?|liters?)\b`)
-	deep    = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inch|in)\s*(?:deep|high|tall)`)
+	deep    = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inches|inch|in)\s*(?:deep|high|tall)`)
 	counts  = regexp.MustCompile(
-		`(?i)(?:^|[^\d.,x×])\b(two|three|four|six|pair of|couple of|[2-6]) (?:[a-wyz]|\d+(?:\.\d+)?\s*-?\s*(?:cm|in))[^.;]{0,40}?\b` + plural,
+		`(?i)(?:^|[^\d.,x×])\b(two|three|four|five|six|eight|pair of|couple of|[2-8])[ -](?:(?:rounds|squares)\b|(?:[a-wyz]|\d+(?:\.\d+)?\s*-?\s*(?:cm|in|"|”|″)|\d+(?:\.\d+)?(?:` + inches + `|\s*cm)?` + cross + `\d)[^.;]{0,40}?\b` + plural + `)`,
 	)
 	times = regexp.MustCompile(
 		`(?i)(?:^|[^\d.,x×]\s*)\b([2-6])\s*[x×]\s*((\d+(?:\.\d+)?)(?:` + cross + `(\d+(?:\.\d+)?))?\s*-?\s*(lb|pound|g|kg|cm|inches|inch|in\b|"|”|″)s?\b?[^x×.;]{0,40})`,
@@ -33,44 +35,80 @@ var (
 	manyRE    = regexp.MustCompile(`(?i)\b` + plural)
 	oneTin    = regexp.MustCompile(`(?i)\b(?:tins?|pans?|moulds?|molds?)\b`)
 	notOblong = regexp.MustCompile(`(?i)\b(?:rounds?|squares?|rings?|springform)\b`)
-	cupsRE    = regexp.MustCompile(`(?i)\b(muffin|cupcake|cup-cake|fairy cake|bun tin|patty)`)
+	cupsRE    = regexp.MustCompile(`(?i)\b(muffin|cupcake|cup-cake|fairy cake|bun tin|patty|ramekin)`)
 	cupsCount = regexp.MustCompile(
-		`(?i)\b(?:(\d{1,2})[\s-]*(?:-?holes?|-?cups?|x|×|paper|lined|greased|small|large|mini|silicone)?[\s-]*(?:muffin|cupcake|cup-cake|fairy|bun|patty|cup|hole)|(?:muffin|cupcake|fairy cake|bun|patty)[^.\d]{0,12}(?:with|of|for|:|,|x|×)\s*(\d{1,2}))\b`,
+		`(?i)\b(?:(\d{1,2}|a dozen|six|twelve|twenty-four)[\s-]*(?:-?holes?|-?cups?|x|×|paper|lined|greased|small|large|mini|jumbo|silicone)?[\s-]*(?:muffin|cupcake|cup-cake|fairy|bun|patty|cup|hole|ramekin)(?:s|es)?|(?:muffin|cupcake|fairy cake|bun|patty)[^.\d]{0,12}(?:with|of|for|:|,|x|×)\s*(\d{1,2}))\b`,
 	)
-	ringRE  = regexp.MustCompile(`(?i)\b(ring|tube|fluted)\b`)
-	sheetRE = regexp.MustCompile(
-		`(?i)\b(baking sheet|cookie sheet|baking tray|oven tray|sheet pan|lined tray|on a tray|baking stone|flat tray)`,
+	ringRE    = regexp.MustCompile(`(?i)\b(?:rings?|tube|bundts?|ku?gelhopf|gugelhupf|gu?gl?huo?pf(?:form)?|guglhupf(?:form)?|angel[ -]food|chiffon|savarin)\b`)
+	fluted    = regexp.MustCompile(`(?i)\bfluted\b`)
+	loafRE    = regexp.MustCompile(`(?i)\b(?:loaf|loaves|kastenform|königskuchenform|pullman)\b`)
+	shallow   = regexp.MustCompile(`(?i)\b(?:tart|flan|quiche|pie)\b`)
+	rimmed    = regexp.MustCompile(`(?i)\b(?:swiss[ -]roll|jelly[ -]roll|roulade)\b`)
+	basin     = regexp.MustCompile(`(?i)\b(?:basin|charlotte|panettone)\b`)
+	springRE  = regexp.MustCompile(`(?i)spring-?form`)
+	deepRE    = regexp.MustCompile(`(?i)\bdeep\b`)
+	otherForm = regexp.MustCompile(`(?i)\b(?:heart|hexagon|star|number|petal|oval)\b`)
+	shapeWord = regexp.MustCompile(`(?i)\b(?:rounds?|squares?|sandwich|springform|layer|skillet|dutch oven|pie|tart|flan|quiche|cake|basin|panettone|charlotte|cocotte|frying)\b|form\b`)
+	byVolume  = regexp.MustCompile(
+		`(?i)` + number + `\s*-?\s*(cups?|quarts?|qt|pints?|litres?|liters?|l|ml)\b[\s-]*(?:capacity )?((?:` + ofTins + `[\s-]){0,3}?(?:rings?|tube|bundts?|ku?gelhopf|gugelhupf|guglhupf|angel[ -]food|loaf|casserole|dish|mould|mold|basin|charlotte|tin|pan)\b)`,
+	)
+	volumeAfter = regexp.MustCompile(`(?i)^((?:` + ofTins + `[\s-]+){0,3}(?:rings?|bundts?|gugelhupf|guglhupf|mould|mold|basin|charlotte|casserole|dish|tin|pan|loaf)),?\s+(?:of |for )?` + number + `\s*-?\s*(cups?|quarts?|qt|pints?|litres?|liters?|l|ml)$`)
+	onlyCups    = regexp.MustCompile(`(?i)^(\d{1,2}|a dozen|six|twelve) (?:cups?|holes?)$`)
+	onlyNumber  = regexp.MustCompile(`^(?:ø\s*)?(\d{1,2})(?:er\b.*)?$`)
+	sheetRE     = regexp.MustCompile(
+		`(?i)\b(baking sheet|cookie sheet|baking tray|oven tray|sheet pan|lined tray|(?:half|quarter)[ -]sheet|on a tray|baking stone|flat tray)`,
 	)
 )
+
+// Reading is a text read as a tin, and how sure that is.
+type Reading struct {
+	Tin   Tin
+	Sized bool   // a size, a volume or a number of cups is said; else it is the usual one of its shape
+	Why   string // what is not sure, as a question; "" where it is
+	Or    []Tin  // what it may be instead, the likelier first
+}
 
 // Parse reads a tin as people write it: "9x5 in loaf tin", "loaf 9x5 in", "23 x
 // 13 cm", "a 2 lb loaf tin", "20 cm round", "8-inch square", "13x9 in",
 // "12-cup muffin tin", "two 18 cm tins". ok is false when no size or kind of tin
 // is named.
 func Parse(s string) (Tin, bool) {
+	r, ok := Read(s)
+	return r.Tin, ok
+}
+
+// Read reads a tin as Parse does, and says where it might be another.
+func Read(s string) (Reading, bool) {
 	t := strings.ToLower(strings.TrimSpace(s))
 	for _, std := range Standard {
 		if t == std.Name {
-			return std, true
+			return Reading{Tin: std, Sized: true}, true
 		}
 	}
 	if m := several.FindStringSubmatch(t); m != nil {
-		one, ok := Parse(m[2])
-		if one.Count, _ = strconv.Atoi(m[1]); !ok || one.Count < 1 || one.Shape == Free {
-			return Tin{}, false
+		one, ok := Read(m[2])
+		if one.Tin.Count, _ = strconv.Atoi(m[1]); !ok || one.Tin.Count < 1 || one.Tin.Shape == Free {
+			return Reading{}, false
 		}
 		return one, true
 	}
 	out, ok := parse(t)
-	if !ok || !out.real() {
-		return Tin{}, false
+	if !ok || !out.Tin.real() {
+		return Reading{}, false
 	}
-	if v := filled(t); v > 0 && out.Shape != Free {
-		out.Volume = v
-		out.Name += fmt.Sprintf(", holds %.0f ml", float64(v))
+	dress := func(x *Tin) {
+		if v := filled(t); v > 0 && x.Shape != Free {
+			x.Volume = v
+			x.Name += fmt.Sprintf(", holds %.0f ml", float64(v))
+		}
+		if x.Of = materialOf(t); x.Of != Bright {
+			x.Name += ", " + x.Of.Words()
+		}
 	}
-	if out.Of = materialOf(t); out.Of != Bright {
-		out.Name += ", " + out.Of.Words()
+	dress(&out.Tin)
+	out.Or = slices.DeleteFunc(out.Or, func(x Tin) bool { return !x.real() })
+	for n := range out.Or {
+		dress(&out.Or[n])
 	}
 	return out, true
 }
@@ -103,7 +141,7 @@ func filled(t string) measure.Millilitres {
 }
 
 // parse reads shape, sizes and count.
-func parse(t string) (Tin, bool) {
+func parse(t string) (Reading, bool) {
 	count := 1
 	if m := counts.FindStringSubmatch(t); m != nil {
 		count = wordCount(m[1])
@@ -112,7 +150,11 @@ func parse(t string) (Tin, bool) {
 		count, t = n, rest
 	}
 	if cupsRE.MatchString(t) {
-		return cups(t, count), true
+		x, said := cups(t, count)
+		return Reading{Tin: x, Sized: said}, true
+	}
+	if r, ok := holding(t, count); ok {
+		return r, true
 	}
 	depth := 0.0
 	if m := deep.FindStringSubmatchIndex(t); m != nil {
@@ -123,7 +165,7 @@ func parse(t string) (Tin, bool) {
 		t = t[:m[0]] + t[m[1]:]
 	}
 	if m := sizes.FindStringSubmatch(t); m != nil {
-		return bySizes(t, m, depth, count), true
+		return bySizes(t, m, cmp.Or(depth, usualDepth(t, 0)), count), true
 	}
 	if m := weights.FindStringSubmatch(t); m != nil {
 		big := map[string]float64{"lb": 453.6, "pound": 453.6, "g": 1, "kg": 1000}[m[2]] * num(m[1])
@@ -132,69 +174,231 @@ func parse(t string) (Tin, bool) {
 			out = byName("loaf 9x5 in")
 		}
 		out.Count = count
-		return out, true
+		return Reading{Tin: out, Sized: true}, true
 	}
 	if m := single.FindStringSubmatch(t); m != nil {
 		x := num(m[1])
 		if m[2] != "cm" {
 			x *= measure.Inch
 		}
-		shape := Round
-		switch {
-		case strings.Contains(t, "square"):
-			shape = Square
-		case ringRE.MatchString(t):
-			shape = Ring
-		case strings.Contains(t, "loaf"):
-			out := byName("loaf 9x5 in")
-			if x < 21 {
-				out = byName("loaf 8x4 in")
-			}
-			out.Count = count
-			return out, true
-		}
-		if x >= 8 && x <= 45 {
-			return sized(shape, x, x, depth, count), true
-		}
+		return bySize(t, x, depth, count)
 	}
+	if m := onlyNumber.FindStringSubmatch(t); m != nil {
+		x, inches := num(m[1]), num(m[1]) <= 14
+		if inches {
+			x *= measure.Inch
+		}
+		r, ok := bySize(t, x, depth, count)
+		if inches {
+			r.Why = "Inches, or how many cups?"
+			r.Or = append(r.Or, withCount(byName("muffin"), int(num(m[1]))))
+		}
+		return r, ok
+	}
+	return unsized(t, count)
+}
+
+const roundOrSquare = "Round or square?"
+
+// bySize is the tin of one size in cm.
+func bySize(t string, x, depth float64, count int) (Reading, bool) {
+	shape := Round
 	switch {
-	case strings.Contains(t, "loaf tin"), strings.Contains(t, "loaf pan"), t == "loaf":
+	case strings.Contains(t, "square"):
+		shape = Square
+	case isRing(t):
+		shape = Ring
+	case loafRE.MatchString(t) || strings.Contains(t, "kastenform"):
 		out := byName("loaf 9x5 in")
-		out.Count = count
-		return out, true
-	case sheetRE.MatchString(t):
-		return byName("baking sheet"), true
+		switch {
+		case x < 17:
+			out = byName("loaf 15×8 cm")
+		case x < 21:
+			out = byName("loaf 8x4 in")
+		case x > 27:
+			out = byName("loaf 30×11 cm")
+		}
+		return Reading{Tin: withCount(out, count), Sized: true}, true
 	}
-	return Tin{}, false
+	if x < 8 || x > 45 {
+		return Reading{}, false
+	}
+	depth = cmp.Or(depth, usualDepth(t, x))
+	out := Reading{Tin: sized(shape, x, x, depth, count), Sized: true}
+	switch square := sized(Square, x, x, depth, count); {
+	case otherForm.MatchString(t):
+		out.Why, out.Or = "It is counted as a round one. Nearer to a square?", []Tin{square}
+	case shape == Round && !shapeWord.MatchString(t):
+		out.Why, out.Or = roundOrSquare, []Tin{square}
+	}
+	return out, true
+}
+
+// usualDepth is how deep a tin is that is named for what is baked in it, cm; 0 where its name says nothing. Source:
+// practice: pie dishes 3.5, tart tins 2.8, rolls 2 to 2.5, springforms 6 to 7, what is called deep 7.5 cm.
+func usualDepth(t string, across float64) float64 {
+	switch {
+	case isRing(t):
+		return 0
+	case rimmed.MatchString(t):
+		return 2
+	case strings.Contains(t, "pie"):
+		return 3.5
+	case shallow.MatchString(t):
+		return 2.8
+	case basin.MatchString(t):
+		return 0.65 * across
+	case deepRE.MatchString(t) && !loafRE.MatchString(t):
+		return 7.5
+	case springRE.MatchString(t):
+		return 6.5
+	}
+	return 0
+}
+
+// isRing reports whether a tin is one with a funnel. What is fluted is, unless it is for tarts.
+func isRing(t string) bool {
+	return ringRE.MatchString(t) || fluted.MatchString(t) && !shallow.MatchString(t)
+}
+
+// unsized is the usual tin of a shape that is named without a size.
+func unsized(t string, count int) (Reading, bool) {
+	small := strings.Contains(t, "mini") || strings.Contains(t, "small")
+	switch {
+	case onlyCups.MatchString(t):
+		n := wordCount(onlyCups.FindStringSubmatch(t)[1])
+		if n < 4 {
+			return Reading{}, false
+		}
+		out := Reading{Tin: withCount(byName("muffin"), n), Sized: true, Why: "Muffin cups, or a tin that holds so many cups?"}
+		for _, s := range []Shape{Ring, Loaf, Round} {
+			out.Or = append(out.Or, ThatHolds(s, vol(float64(n)), 1))
+		}
+		return out, true
+	case loafRE.MatchString(t) && (strings.Contains(t, "tin") || strings.Contains(t, "pan") || t == "loaf" || small && manyRE.MatchString(t)):
+		if small {
+			return Reading{Tin: withCount(byName("loaf 15×8 cm"), count)}, true
+		}
+		return Reading{
+			Tin: withCount(byName("loaf 9x5 in"), count), Why: "No size is said: the larger of the two usual ones?",
+			Or: []Tin{withCount(byName("loaf 8x4 in"), count)},
+		}, true
+	case sheetRE.MatchString(t):
+		return Reading{Tin: byName("baking sheet")}, true
+	case ringRE.MatchString(t) && (oneTin.MatchString(t) || !strings.ContainsAny(t, " ")):
+		return Reading{
+			Tin: withCount(byName("ring 10 in"), count), Why: "No size is said: the usual large one?",
+			Or: []Tin{withCount(byName("ring 20 cm"), count)},
+		}, true
+	}
+	return Reading{}, false
+}
+
+// holding is a tin named by what it holds: "10-cup ring", "2 quart casserole", "a 1.5 litre basin".
+func holding(t string, count int) (Reading, bool) {
+	m := byVolume.FindStringSubmatch(t)
+	if m == nil {
+		if a := volumeAfter.FindStringSubmatch(t); a != nil {
+			m = []string{a[0], a[2], a[3], a[1]}
+		}
+	}
+	if m == nil {
+		return Reading{}, false
+	}
+	unit := map[byte]measure.Millilitres{'c': measure.USCup, 'q': 4 * measure.USCup, 'p': 2 * measure.USCup, 'l': 1000, 'm': 1}[m[2][0]]
+	v := unit * measure.Millilitres(num(m[1]))
+	if v < 200 || v > 8000 {
+		return Reading{}, false
+	}
+	shape, of := Round, m[3]
+	switch {
+	case isRing(of):
+		shape = Ring
+	case loafRE.MatchString(of):
+		shape = Loaf
+	case strings.Contains(of, "square"):
+		shape = Square
+	case strings.Contains(of, "dish"), strings.Contains(of, "casserole"):
+		shape = Sheet
+	}
+	out := Reading{Tin: ThatHolds(shape, v, count), Sized: true}
+	if basin.MatchString(of) {
+		d := math.Cbrt(float64(v) / (0.65 * math.Pi / 4 * 0.97))
+		out.Tin = sized(Round, d, d, 0.65*d, count)
+	}
+	if shape == Round && !shapeWord.MatchString(of) {
+		out.Why = "Of what shape?"
+		for _, s := range []Shape{Ring, Loaf, Square} {
+			out.Or = append(out.Or, ThatHolds(s, v, count))
+		}
+	}
+	return out, true
+}
+
+// ThatHolds is the standard tin of a shape that holds within 4 % of a volume, else one of the usual proportions. Source:
+// calculated from the catalogue's tins.
+func ThatHolds(s Shape, v measure.Millilitres, count int) Tin {
+	var like Tin
+	for _, std := range Standard {
+		if std.Shape == s && (like.Volume == 0 || math.Abs(float64(std.Volume-v)) < math.Abs(float64(like.Volume-v))) {
+			like = std
+		}
+	}
+	if close(float64(like.Volume), float64(v)) {
+		return withCount(like, count)
+	}
+	round := func(x float64) float64 { return math.Round(10*x) / 10 }
+	by := math.Cbrt(float64(v / like.Volume))
+	deep := by
+	if s == Sheet { // dishes are about as deep, and wider
+		like = byName("13x9 in")
+		by, deep = math.Sqrt(float64(v/like.Volume)), 1
+	}
+	out := sized(s, round(like.Length*by), round(like.Width*by), round(like.Depth*deep), count)
+	if !close(float64(out.Volume), float64(v)) {
+		out.Volume = v
+		out.Name += fmt.Sprintf(", holds %.0f ml", float64(v))
+	}
+	return out
+}
+
+func withCount(t Tin, n int) Tin {
+	t.Count = max(1, n)
+	return t
 }
 
 // cups is a tin of cups, as many as are named.
-func cups(t string, count int) Tin {
+func cups(t string, count int) (x Tin, said bool) {
 	out := byName("muffin")
 	switch {
+	case strings.Contains(t, "ramekin"):
+		out = byName("ramekin")
 	case strings.Contains(t, "mini"), strings.Contains(t, "small"):
 		out = byName("small muffin")
 	case strings.Contains(t, "large"), strings.Contains(t, "jumbo"), strings.Contains(t, "giant"):
 		out = byName("large muffin")
 	}
 	if m := cupsCount.FindStringSubmatch(t); m != nil {
-		if k, _ := strconv.Atoi(cmp.Or(m[1], m[2])); k >= 1 {
-			out.Count = k
+		if k := wordCount(cmp.Or(m[1], m[2])); k >= 1 {
+			return withCount(out, k), true
 		}
 	} else if count > 1 {
-		out.Count = count
+		return withCount(out, count), true
 	}
-	return out
+	return out, false
 }
 
 // bySizes is the tin of two or three sizes, as sizes found them.
-func bySizes(t string, m []string, depth float64, count int) Tin {
+func bySizes(t string, m []string, depth float64, count int) Reading {
 	unit := m[2] + m[4] + m[6]
-	scale := 1.0
+	scale, why := 1.0, ""
 	if strings.Contains(unit, "in") || strings.ContainsAny(unit, "\"”″'") {
 		scale = measure.Inch
 	} else if !strings.Contains(unit, "cm") && num(m[1]) <= 15 {
 		scale = measure.Inch // 9 x 5 without a unit is inches
+		if num(m[1]) > 13 && !rimmed.MatchString(t) {
+			why = "Inches, or cm?"
+		}
 	}
 	a, b, d := num(m[1])*scale, num(m[3])*scale, cmp.Or(num(m[5])*scale, depth)
 	if a < b {
@@ -202,16 +406,123 @@ func bySizes(t string, m []string, depth float64, count int) Tin {
 	}
 	shape := Sheet
 	switch {
-	case strings.Contains(t, "loaf") || a/b > 1.55 && a < 32:
+	case isRing(t):
+		return Reading{Tin: sized(Ring, a, a, cmp.Or(d, b), count), Sized: true}
+	case loafRE.MatchString(t) || a/b > 1.55 && a < 32:
 		shape = Loaf
 	case a/b < 1.08:
 		shape, a = Square, math.Sqrt(a*b)
 		b = a
 	}
-	if strings.Contains(t, "round") && d == 0 {
-		return sized(Round, a, a, b, count)
+	if rimmed.MatchString(t) {
+		shape = Sheet
 	}
-	return sized(shape, a, b, d, count)
+	if strings.Contains(t, "round") && num(m[5]) == 0 {
+		return Reading{Tin: sized(Round, a, a, b, count), Sized: true}
+	}
+	out := Reading{Tin: sized(shape, a, b, d, count), Sized: true, Why: why}
+	if why != "" {
+		out.Or = []Tin{sized(shape, a/measure.Inch, b/measure.Inch, d/measure.Inch, count)}
+	}
+	return out
+}
+
+// Said is a tin as a text says it, and where in it.
+type Said struct {
+	Reading
+	From, To int  // bytes
+	Else     bool // it stands in for those before, rather than beside them: "or"
+}
+
+var (
+	joins     = regexp.MustCompile(`(?i)\s*,?\s*(?:\b(and|plus|or|alternatively|instead of|otherwise)\b|&)\s*`)
+	elseWords = regexp.MustCompile(`(?i)^(?:or|alternatively|instead of|otherwise)$`)
+)
+
+// ReadAll reads all the tins of a text: "a 9x5 in loaf tin and four small ones" beside each other, "a loaf tin or 12
+// muffin cups" one instead of the other. A tin that is said twice counts once.
+func ReadAll(s string) []Said {
+	var out []Said
+	from, word := 0, ""
+	take := func(to int, next string, nextFrom int) {
+		part := s[from:to]
+		r, ok := Read(part)
+		if !ok && len(out) > 0 && strings.Contains(strings.ToLower(part), "one") {
+			r, ok = Read(part + " " + string(out[len(out)-1].Tin.Shape) + " tins") // "and four small ones"
+		}
+		if ok && !slices.ContainsFunc(out, func(x Said) bool { return r.Again(x.Tin) }) {
+			out = append(out, Said{r, from, to, len(out) > 0 && elseWords.MatchString(word)})
+		}
+		from, word = nextFrom, next
+	}
+	for _, m := range joins.FindAllStringSubmatchIndex(s, -1) {
+		next := ""
+		if m[2] >= 0 {
+			next = s[m[2]:m[3]]
+		}
+		take(m[0], next, m[1])
+	}
+	take(len(s), "", len(s))
+	if real := slices.DeleteFunc(slices.Clone(out), func(x Said) bool { return x.Tin.Shape == Free }); len(real) > 0 {
+		out = real // the sheet is what a tin stands on
+		out[0].Else = false
+	}
+	for n := len(out) - 2; n >= 0; n-- { // "20 cm or 23 cm round": the word stands at the last
+		if x := &out[n]; x.Why == roundOrSquare && out[n+1].Why == "" {
+			if out[n+1].Tin.Shape == Square {
+				x.Tin = x.Or[0]
+			}
+			x.Why, x.Or = "", nil
+		}
+	}
+	if len(out) == 0 {
+		if r, ok := Read(s); ok {
+			out = append(out, Said{Reading: r, To: len(s)})
+		}
+	}
+	return out
+}
+
+// Again reports whether a reading is of a tin named before: of its shape, and of its size or of none.
+func (r Reading) Again(t Tin) bool {
+	return t.Shape == r.Tin.Shape &&
+		(!r.Sized && r.Tin.Count <= 1 || t.Count == max(1, r.Tin.Count) && close(t.Length, r.Tin.Length) && close(t.Width, r.Tin.Width))
+}
+
+// Together names tins that are used beside each other, and those that would do instead: "loaf 9x5 in and 4 × loaf 15×8
+// cm, or 12 muffin cups". ReadAll reads it back.
+func Together(used, instead []Tin) string {
+	var out strings.Builder
+	for n, t := range used {
+		if n > 0 {
+			out.WriteString(" and ")
+		}
+		out.WriteString(t.Words())
+	}
+	for _, t := range instead {
+		out.WriteString(" or " + t.Words())
+	}
+	return out.String()
+}
+
+// Shares is how a batter is parted among tins used beside each other, by what they hold; of all the same where one of
+// them has no walls.
+func Shares(tins []Tin) []float64 {
+	out, sum := make([]float64, len(tins)), 0.0
+	for n, t := range tins {
+		out[n] = float64(t.Total())
+		sum += out[n]
+		if out[n] <= 0 {
+			for k := range out {
+				out[k] = 1 / float64(len(tins))
+			}
+			return out
+		}
+	}
+	for n := range out {
+		out[n] /= sum
+	}
+	return out
 }
 
 // setOf reads "2 x 2 lb loaf tins", "2 x 20 cm round": how many, and one of them. A first
@@ -243,9 +554,6 @@ func setOf(t string) (int, string) {
 // by geometry.
 func sized(s Shape, length, width, depth float64, count int) Tin {
 	given := depth
-	if s == Ring {
-		depth = max(depth, 8.5)
-	}
 	var nearest *Tin
 	for n := range Standard {
 		std := &Standard[n]
@@ -259,6 +567,9 @@ func sized(s Shape, length, width, depth float64, count int) Tin {
 		t := *nearest
 		t.Count = count
 		return t
+	}
+	if s == Ring {
+		depth = max(depth, 8.5)
 	}
 	name := fmt.Sprintf("%s %s cm", s, measure.Digits(length, 3))
 	if s == Loaf || s == Sheet {
@@ -294,10 +605,13 @@ func num(s string) float64 {
 }
 
 func wordCount(s string) int {
-	if n, ok := map[string]int{"two": 2, "pair of": 2, "couple of": 2, "three": 3, "four": 4, "six": 6, "twelve": 12, "twenty-four": 24}[strings.ToLower(s)]; ok {
+	if n, ok := map[string]int{
+		"two": 2, "pair of": 2, "couple of": 2, "three": 3, "four": 4, "five": 5, "six": 6, "eight": 8,
+		"twelve": 12, "a dozen": 12, "twenty-four": 24,
+	}[strings.ToLower(s)]; ok {
 		return n
 	}
-	if n, err := strconv.Atoi(s); err == nil && n >= 1 && n <= 6 {
+	if n, err := strconv.Atoi(s); err == nil && n >= 1 && n <= 99 {
 		return n
 	}
 	return 1

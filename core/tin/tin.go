@@ -121,10 +121,12 @@ var Standard = []Tin{
 	std("sheet 30×20 cm", Sheet, 30, 20, 4, 0),
 	std("sheet 33×23 cm, 2 cm deep", Sheet, 33, 23, 2, 0),
 	std("ring 20 cm", Ring, 20, 20, 8, 0),
+	std("ring 25 cm", Ring, 25, 25, 8.8, vol(11.5)), // the next, as large as it is named
 	std("ring 10 in", Ring, 25.4, 25.4, 8.9, vol(12)),
 	{Name: "muffin", Shape: Cups, Length: 7, Width: 7, Depth: 3.5, Volume: vol(0.5), Count: 12},
 	{Name: "large muffin", Shape: Cups, Length: 9, Width: 9, Depth: 4.5, Volume: vol(1), Count: 6},
 	{Name: "small muffin", Shape: Cups, Length: 4.5, Width: 4.5, Depth: 2.2, Volume: vol(0.15), Count: 24},
+	{Name: "ramekin", Shape: Cups, Length: 8.5, Width: 8.5, Depth: 4.2, Volume: vol(0.75), Count: 6},
 	{Name: "baking sheet", Shape: Free, Length: 38, Width: 30, Count: 1},
 }
 

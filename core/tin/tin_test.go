@@ -18,7 +18,7 @@ func TestTinsAsPeopleNameThem(t *testing.T) {
 	}{
 		{"loaf 9x5 in", "loaf 9x5 in", tin.Loaf, 1}, {"a 9 x 5-inch loaf pan", "loaf 9x5 in", tin.Loaf, 1}, {`9"x5" loaf tin`, "loaf 9x5 in", tin.Loaf, 1}, {"23 x 13 cm loaf tin", "loaf 9x5 in", tin.Loaf, 1},
 		{"an 8.5 x 4.5 inch loaf pan", "loaf 8.5x4.5 in", tin.Loaf, 1}, {"8x4 loaf", "loaf 8x4 in", tin.Loaf, 1}, {"a 2 lb loaf tin", "loaf 9x5 in", tin.Loaf, 1}, {"450g loaf tin", "loaf 8x4 in", tin.Loaf, 1}, {"a loaf tin", "loaf 9x5 in", tin.Loaf, 1},
-		{"20 cm round tin", "round 20 cm", tin.Round, 1}, {"round 20 cm", "round 20 cm", tin.Round, 1}, {"8-inch round cake pan", "round 8 in", tin.Round, 1}, {"a deep 23 cm springform tin", "round 23 cm", tin.Round, 1}, {"two 20 cm sandwich tins", "round 20 cm", tin.Round, 2},
+		{"20 cm round tin", "round 20 cm", tin.Round, 1}, {"round 20 cm", "round 20 cm", tin.Round, 1}, {"8-inch round cake pan", "round 8 in", tin.Round, 1}, {"a deep 23 cm springform tin", "round 23 cm, 7.5 cm deep", tin.Round, 1}, {"two 20 cm sandwich tins", "round 20 cm", tin.Round, 2},
 		{"8-inch square pan", "square 8 in", tin.Square, 1}, {"square 8 in", "square 8 in", tin.Square, 1}, {"20 cm square tin", "square 20 cm", tin.Square, 1},
 		{"13x9 in", "13x9 in", tin.Sheet, 1}, {"a 9 x 13 inch baking pan", "13x9 in", tin.Sheet, 1}, {"25 cm ring tin", "ring 25 cm", tin.Ring, 1},
 		{"muffin", "muffin", tin.Cups, 12}, {"12-cup muffin tin", "muffin", tin.Cups, 12}, {"12 muffin cups", "muffin", tin.Cups, 12}, {"line 6 muffin cases", "muffin", tin.Cups, 6}, {"a mini muffin tin", "small muffin", tin.Cups, 24},
@@ -121,4 +121,64 @@ func TestSizesThatAreTins(t *testing.T) {
 	assert.Equal(t, 5.1, own.Depth, "the usual depth where none is named")
 	deep, _ := tin.Parse("28 cm square, 7 cm deep")
 	assert.Equal(t, 7.0, deep.Depth)
+}
+
+// What is not sure is asked, and never taken for another tin in silence. Cups of a ring, quarts of a dish, depths of what is
+// named for its bake: the trade's (practice).
+func TestATinIsAskedForWhereItIsNotSure(t *testing.T) {
+	for _, c := range []struct{ in, words, asks, or string }{
+		{"bundt 10 in", "ring 10 in", "", ""}, {"10-inch fluted tube pan", "ring 10 in", "", ""}, {"fluted tart tin 23 cm", "round 23 cm, 2.8 cm deep", "", ""},
+		{"two 8 inch rounds", "2 × round 8 in", "", ""}, {"two 9x5 inch loaf pans", "2 × loaf 9x5 in", "", ""}, {"3 rounds 20 cm", "3 × round 20 cm", "", ""},
+		{"12 cups", "12 muffin cups", "Muffin cups, or a tin that holds so many cups?", "ring 10 in"}, {"12 cup muffin tin", "12 muffin cups", "", ""}, {"18 mini muffins", "18 small muffin cups", "", ""},
+		{"12-cup ring", "ring 10 in", "", ""}, {"10 cup bundt pan", "ring 23.9 cm, 8.4 cm deep, holds 2366 ml", "", ""}, {"2 quart baking dish", "sheet 24.5×17 cm, 5.1 cm deep, holds 1893 ml", "", ""}, {"2 litre tin", "round 23 cm", "Of what shape?", "ring 20 cm, holds 2000 ml"},
+		{"three mini loaf pans", "3 × loaf 15×8 cm", "", ""}, {"loaf tin", "loaf 9x5 in", "No size is said: the larger of the two usual ones?", "loaf 8x4 in"}, {"gugelhupf", "ring 10 in", "No size is said: the usual large one?", "ring 20 cm"},
+		{"20 cm", "round 20 cm", "Round or square?", "square 20 cm"}, {"23 cm springform", "round 23 cm, 6.5 cm deep", "", ""}, {"9-inch round, 2 inches deep", "round 9 in", "", ""}, {"8 in heart", "round 8 in", "It is counted as a round one. Nearer to a square?", "square 8 in"},
+		{"jelly roll pan 15x10", "sheet 38.1×25.4 cm, 2 cm deep", "", ""}, {"15x8 loaf", "loaf 38.1×20.3 cm", "Inches, or cm?", "loaf 15×8 cm"}, {"swiss roll tin 33x23 cm", "sheet 33×23 cm, 2 cm deep", "", ""}, {"kastenform 30 cm", "loaf 30×11 cm", "", ""}, {"6 ramekins", "6 ramekin cups", "", ""},
+	} {
+		r, ok := tin.Read(c.in)
+		assert.True(t, ok, c.in)
+		assert.Equal(t, c.words, r.Tin.Words(), c.in)
+		assert.Equal(t, c.asks, r.Why, c.in)
+		if assert.Equal(t, c.or == "", len(r.Or) == 0, c.in); c.or != "" {
+			assert.Equal(t, c.or, r.Or[0].Words(), c.in)
+			again, ok := tin.Parse(c.or)
+			assert.True(t, ok, c.or)
+			assert.InEpsilon(t, float64(r.Or[0].Volume), float64(again.Volume), 0.05, c.or)
+		}
+	}
+}
+
+// All the tins of a text, beside each other or one instead of the other, and the same when they are written out.
+func TestAllTheTinsOfAText(t *testing.T) {
+	for in, want := range map[string]string{
+		"Grease a 9x5 inch loaf pan and a 6-cup muffin tin":   "loaf 9x5 in and 6 muffin cups",
+		"one 9x5 in loaf tin and four small ones":             "loaf 9x5 in and 4 × loaf 15×8 cm",
+		"20 cm or 23 cm springform tin":                       "round 20 cm or round 23 cm, 6.5 cm deep",
+		"Use an 8-inch square pan or two 6-inch rounds":       "square 8 in or 2 × round 6 in",
+		"Grease and flour two 9-inch cake pans":               "2 × round 9 in",
+		"Bake in a 20 cm round tin and cool in the round tin": "round 20 cm",
+		"Line a 2 lb loaf tin and heat a baking sheet":        "loaf 9x5 in",
+		"a 9 inch/23 cm round tin":                            "round 9 in",
+	} {
+		together := func(s string) string {
+			var used, instead []tin.Tin
+			for _, x := range tin.ReadAll(s) {
+				if x.Else {
+					instead = append(instead, x.Tin)
+				} else {
+					used = append(used, x.Tin)
+				}
+			}
+			return tin.Together(used, instead)
+		}
+		assert.Equal(t, want, together(in), in)
+		assert.Equal(t, want, together(want))
+	}
+	a, _ := tin.Parse("loaf 9x5 in")
+	b, _ := tin.Parse("4 × loaf 15×8 cm")
+	got := tin.Shares([]tin.Tin{a, b})
+	assert.InDelta(t, 1893/(1893+4*567.6), got[0], 0.001)
+	assert.InDelta(t, 1, got[0]+got[1], 1e-12)
+	sheet, _ := tin.Parse("baking sheet")
+	assert.Equal(t, []float64{0.5, 0.5}, tin.Shares([]tin.Tin{a, sheet}), "what has no walls parts it evenly")
 }

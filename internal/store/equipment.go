@@ -150,22 +150,39 @@ func (s *Store) addEquipment(ctx context.Context, kind, name string, x any) (int
 // ChangeOven changes an oven in one step, so that no reading is lost; ErrNotFound where
 // it is not there.
 func (s *Store) ChangeOven(ctx context.Context, id int64, change func(*Oven)) error {
+	return changeEquipment(ctx, s, "oven", id, func(name *string, o *Oven) {
+		o.ID, o.Name = id, *name
+		change(o)
+		*name = o.Name
+	})
+}
+
+// ChangeTin changes a tin in one step; ErrNotFound where it is not there.
+func (s *Store) ChangeTin(ctx context.Context, id int64, change func(*OwnTin)) error {
+	return changeEquipment(ctx, s, "tin", id, func(name *string, t *OwnTin) {
+		t.ID, t.Name = id, *name
+		change(t)
+		*name = t.Name
+	})
+}
+
+func changeEquipment[T any](ctx context.Context, s *Store, kind string, id int64, change func(*string, *T)) error {
 	return s.write(ctx, func(tx *sql.Tx) error {
-		o := Oven{ID: id}
-		var doc string
-		if err := tx.QueryRowContext(ctx, "SELECT name, doc FROM equipment WHERE id = ? AND kind = 'oven' AND deleted_at IS NULL", id).Scan(&o.Name, &doc); err != nil {
+		var x T
+		var name, doc string
+		if err := tx.QueryRowContext(ctx, "SELECT name, doc FROM equipment WHERE id = ? AND kind = ? AND deleted_at IS NULL", id, kind).Scan(&name, &doc); err != nil {
 			return missing(err)
 		}
-		if err := json.Unmarshal([]byte(doc), &o); err != nil {
+		if err := json.Unmarshal([]byte(doc), &x); err != nil {
 			return err
 		}
-		change(&o)
-		made, err := json.Marshal(o)
+		change(&name, &x)
+		made, err := json.Marshal(x)
 		if err != nil {
 			return err
 		}
 		_, err = tx.ExecContext(
-			ctx, "UPDATE equipment SET name = ?, doc = ?, rev = rev + 1 WHERE id = ?", o.Name, string(made), id,
+			ctx, "UPDATE equipment SET name = ?, doc = ?, rev = rev + 1 WHERE id = ?", name, string(made), id,
 		)
 		return err
 	})

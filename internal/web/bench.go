@@ -24,8 +24,8 @@ func (s *Server) loadBench(
 		return nil, adapt.Request{}, nil, nil, err
 	}
 	s.scaled(c, v)
-	req, faults := adapt.ParseRequest(v, s.kit.Larder)
-	if err := s.lay(c, &req, r.ID); err != nil {
+	req, faults, err := s.asked(c, v, r.ID)
+	if err != nil {
 		return nil, adapt.Request{}, nil, nil, err
 	}
 	res, err := adapt.Predicted(r.Doc, req, s.kit)

@@ -36,7 +36,7 @@ type benchView struct {
 	Limited    bool // some limit a serving is asked for
 	Counts     []countView
 	Becomes    string
-	Trial      *fitView // a small batch to try first
+	Trial      *link // a small batch to try first
 	Faults     []string
 	Verdict    verdictView
 	Changed    bool

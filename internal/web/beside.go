@@ -28,8 +28,8 @@ func (s *Server) beside(c *gin.Context) error {
 		if err != nil || len(reqs) > mostBeside {
 			continue
 		}
-		req, _ := adapt.ParseRequest(q, s.kit.Larder)
-		if err := s.lay(c, &req, r.ID); err != nil {
+		req, _, err := s.asked(c, q, r.ID)
+		if err != nil {
 			return err
 		}
 		if slices.ContainsFunc(

@@ -97,8 +97,8 @@ func (s *Server) cupsOf(c *gin.Context, r *store.Recipe, query url.Values) (*ada
 	if err != nil {
 		return nil, "", fmt.Errorf("%w: %w", errForm, err)
 	}
-	req, _ := adapt.ParseRequest(code, s.kit.Larder)
-	if err := s.lay(c, &req, r.ID); err != nil {
+	req, _, err := s.asked(c, code, r.ID)
+	if err != nil {
 		return nil, "", err
 	}
 	res, err := adapt.Adapt(r.Doc, req, s.kit)

@@ -60,6 +60,7 @@ func (s *Server) heat(c *gin.Context) error {
 	}
 	v.Written = writtenBake(r.Doc, k)
 	v.Others = s.otherTins(r.ID, req, res)
+	v.askTin(r, req, res)
 	v.Announce = "First look " + v.Bake.FirstLook + ", likely done " + v.Bake.Window
 	s.show(c, http.StatusOK, "heat", page{Title: r.Title, Nav: "shelf", Script: "heat", View: v})
 	return nil
@@ -132,7 +133,10 @@ func (s *Server) kitchenOf(c *gin.Context, v *heatView, set oven.Choice, res *ad
 		return err
 	}
 	for _, t := range tins {
-		v.Names = append(v.Names, choice{Value: t.Text, Words: t.Name})
+		v.Names = append(v.Names, choice{Value: t.Name, Words: t.Text})
+	}
+	if t, ok := ownTin(tins, v.F["tin"].Value); ok {
+		v.F.set("tin", t.Name)
 	}
 	for _, t := range tin.Standard {
 		v.Names = append(v.Names, choice{Value: t.Words()})

@@ -41,10 +41,14 @@ type heatView struct {
 	Data     heatData
 	Others   []otherTin
 	Names    []choice
+	TinAsks  string    // what is not sure of the tin that was typed
+	TinOr    []link // what it may be instead
+	Named    []link // that the recipe names as another way
+	Beside   []string  // what stands beside it, with a part of the batter
 	Batter   string
 	Facts    []termRow
 	Rows     []minuteRow
-	Fit      *fitView // the batch that suits the tin
+	Fit      *link // the batch that suits the tin
 	Scaled   []string // what a batch of another size asks for beside more of everything
 	Pin      string   // address that pins this set-up as A
 	Let      string   // address that lets A go
@@ -59,6 +63,33 @@ type heatView struct {
 type bowlView struct{ FirstLook, Done, Watts string }
 
 type hidden struct{ Name, Value string }
+
+// askTin asks what is not sure of a tin that was typed, and says which others the recipe names.
+func (v *heatView) askTin(r *store.Recipe, req adapt.Request, res *adapt.Result) {
+	in := func(t tin.Tin) link {
+		q := req
+		q.Tin = t.Words()
+		return link{recipeURL(r.ID, "heat", q.Values().Encode()), q.Tin}
+	}
+	if said, ok := tin.Read(req.Tin); ok && req.Tin != "" {
+		v.TinAsks = said.Why
+		for _, t := range said.Or {
+			v.TinOr = append(v.TinOr, in(t))
+		}
+	}
+	for _, t := range r.Doc.OtherTins {
+		if t.Words() != req.Tin {
+			v.Named = append(v.Named, in(t))
+		}
+	}
+	for n, e := range res.Beside() {
+		t := res.Recipe.Tins[n+1]
+		v.Beside = append(v.Beside, fmt.Sprintf(
+			"Beside it %s with %.0f %% of the batter: first look at %.0f min, likely done %.0f–%.0f.",
+			t.In(), 100*tin.Shares(res.Recipe.Tins)[n+1], e.FirstLook, e.Low, e.High,
+		))
+	}
+}
 
 type choice struct {
 	Value, Words string
@@ -81,7 +112,7 @@ func writtenBake(r *recipe.Recipe, k measure.Kitchen) string {
 		out += " at " + k.OvenText(r.Oven)
 	}
 	if len(r.Tins) > 0 {
-		out += " " + r.Tins[0].In()
+		out += " in " + tin.Together(r.Tins, r.OtherTins)
 	}
 	return out
 }

@@ -62,7 +62,7 @@ func (v *benchView) limits(req adapt.Request, faults []adapt.Fault, res *adapt.R
 	if res.Confidence == swap.Experiment && res.Refused == nil && (req.Scale == 0 || req.Scale == 1) {
 		small := req
 		small.Scale, small.Tin = 0.33, "4 muffin cups"
-		v.Trial = &fitView{recipeURL(v.ID, "heat", small.Values().Encode()), "Try a third of it in four cups first"}
+		v.Trial = &link{recipeURL(v.ID, "heat", small.Values().Encode()), "Try a third of it in four cups first"}
 	}
 }
 

@@ -2,7 +2,6 @@ package web
 
 import (
 	"fmt"
-	"math"
 	"net/http"
 	"net/url"
 	"strconv"
@@ -15,7 +14,6 @@ import (
 	"kollaris/core/measure"
 	"kollaris/core/oven"
 	"kollaris/core/phrase"
-	"kollaris/core/tin"
 	"kollaris/internal/device"
 	"kollaris/internal/store"
 )
@@ -63,7 +61,7 @@ func (s *Server) showOvens(c *gin.Context, status int, t ovensTyped) error {
 	v := ovensView{
 		Unit: k.Degrees(), Saved: c.Query("saved"), Known: knownTins(k),
 		Reading: k.Warmer(oven.ReadingSD), Unknown: k.Warmer(oven.PriorOffset),
-		New: ovenView{F: ovenFields(store.Oven{})}, NewTin: tinFields(),
+		New: ovenView{F: ovenFields(store.Oven{})}, NewTin: tinViewOf(store.OwnTin{}, t),
 		Altitude: field{
 			ID: "altitude", Words: "It is at", Unit: "m above the sea.", Value: number(s.home.Altitude), Hint: "0",
 			Mode: "numeric", Size: 6,
@@ -94,7 +92,7 @@ func (s *Server) showOvens(c *gin.Context, status int, t ovensTyped) error {
 			)
 		}
 		for n, b := range o.Bakes {
-			words := fmt.Sprintf("%s: %s took %.2f times as long as an honest oven would", dayWords(b.On), b.Title, b.Ratio)
+			words := fmt.Sprintf("%s: %s took %.2f of the time", dayWords(b.On), b.Title, b.Ratio)
 			ov.Bakes = append(ov.Bakes, learnedView{strconv.Itoa(n), words, b.Forgotten})
 		}
 		if t.of == "oven" && t.oven == o.ID {
@@ -107,8 +105,6 @@ func (s *Server) showOvens(c *gin.Context, status int, t ovensTyped) error {
 		v.New.typed(t)
 	case t.of == "devices":
 		v.Devices.typed(t.form, t.faults)
-	case t.of == "tin":
-		v.NewTin.typed(t.form, t.faults)
 	case t.of == "altitude":
 		v.Altitude.Value, v.Altitude.Fault = t.form.Get("altitude"), phrase.Sentence(t.faults["altitude"])
 	}
@@ -117,17 +113,7 @@ func (s *Server) showOvens(c *gin.Context, status int, t ovensTyped) error {
 		return err
 	}
 	for _, own := range tins {
-		row := tinView{ID: own.ID, Name: own.Name, Tin: own.Text}
-		if x, ok := tin.Parse(own.Text); ok && x.Volume > 0 && !strings.Contains(own.Text, "holds") {
-			row.Holds = fmt.Sprintf("about %.0f ml", math.Round(float64(x.Volume)/10)*10)
-		}
-		v.Tins = append(v.Tins, row)
-	}
-	for _, x := range []struct{ id, words string }{{"round", "round"}, {"loaf", "loaf"}, {"square", "square"}, {"sheet", "oblong"}, {"ring", "ring"}, {"cups", "muffin tin"}} {
-		v.Shapes = append(v.Shapes, choice{x.id, x.words, t.form.Get("shape") == x.id})
-	}
-	for _, m := range tin.Materials {
-		v.Metals = append(v.Metals, choice{string(m.ID), m.Words, t.form.Get("metal") == string(m.ID)})
+		v.Tins = append(v.Tins, tinViewOf(own, t))
 	}
 	if id := c.Query("gone"); id != "" {
 		v.Undo = &termRow{ID: id, Name: c.Query("name")}
@@ -143,6 +129,9 @@ func (s *Server) addOven(c *gin.Context) error {
 	}
 	faults := map[string]string{}
 	o := readOven(form, faults)
+	if err := s.soleOven(c, 0, o.Name, faults); err != nil {
+		return err
+	}
 	if len(faults) > 0 {
 		return s.ovensBad(c, ovensTyped{form, faults, "oven", 0})
 	}
@@ -150,6 +139,17 @@ func (s *Server) addOven(c *gin.Context) error {
 		return err
 	}
 	return s.kept(c, o.Name)
+}
+
+// soleOven refuses a name that another oven has.
+func (s *Server) soleOven(c *gin.Context, id int64, name string, faults map[string]string) error {
+	ovens, err := s.store.Ovens(c)
+	for _, o := range ovens {
+		if o.ID != id && plainName(o.Name) == plainName(name) {
+			faults["name"] = fmt.Sprintf("An oven is called “%s” already: another name tells them apart", o.Name)
+		}
+	}
+	return err
 }
 
 // kept goes back to the page and says what was kept.
@@ -197,6 +197,9 @@ func (s *Server) changeOven(c *gin.Context) error {
 		change = func(o *store.Oven) { o.Readings, name = append(o.Readings, r), o.Name }
 	default:
 		to := readOven(form, faults)
+		if err := s.soleOven(c, id, to.Name, faults); err != nil {
+			return err
+		}
 		change = func(o *store.Oven) {
 			o.Name, o.Fan, o.Width, o.Depth, o.Shelves, o.Preheat, name = to.Name, to.Fan, to.Width, to.Depth, to.Shelves, to.Preheat, to.Name
 		}

@@ -72,8 +72,8 @@ func TestTinsOfTheHousehold(t *testing.T) {
 		require.Equal(t, 303, code, body)
 	}
 	_, body = s.get(s.id("Pear and cardamom loaf") + "/heat?tin=" + url.QueryEscape("round 19 cm, 9 cm deep, holds 1850 ml, glass"))
-	assert.Contains(t, body, `<option value="loaf 31×12 cm, 8 cm deep, dark metal">long one</option>`)
-	assert.Contains(t, body, `<option value="8 muffin cups">paper cups</option>`)
+	assert.Contains(t, body, `<option value="long one">loaf 31×12 cm, 8 cm deep, dark metal</option>`)
+	assert.Contains(t, body, `<option value="paper cups">8 muffin cups</option>`)
 	assert.Contains(t, body, "Glass and stone crack")
 	tins, err := s.st.OwnTins(t.Context())
 	require.NoError(t, err)
@@ -88,6 +88,59 @@ func TestTinsOfTheHousehold(t *testing.T) {
 	_, page = s.get("/ovens")
 	assert.Contains(t, page, "<b>paper cups</b>")
 	assert.Contains(t, body, "in round 19 cm, 9 cm deep, holds 1850 ml, glass", "the tin is understood as it was written")
+}
+
+// A tin is found by its name and changed; a second of a name is refused; water to the rim is enough; what is not sure is asked.
+func TestATinByItsName(t *testing.T) {
+	s := newSite(t)
+	pear := s.id("Pear and cardamom loaf")
+	code, body, _ := s.post("/tins", url.Values{"name": {"Granny's fluted"}, "shape": {"ring"}, "water": {"2400"}})
+	require.Equal(t, 303, code, body)
+	_, body = s.get(pear + "/heat?tin=" + url.QueryEscape("granny’s fluted"))
+	assert.Contains(t, body, `name="tin" size="22" value="Granny&#39;s fluted"`)
+	assert.Contains(t, body, "in ring 25 cm, holds 2400 ml")
+	tins, err := s.st.OwnTins(t.Context())
+	require.NoError(t, err)
+	own := tins[len(tins)-1]
+	for _, name := range []string{"GRANNY'S  Fluted", "round 20 cm"} {
+		code, body, _ = s.post("/tins", url.Values{"name": {name}, "shape": {"round"}, "length": {"9 in"}})
+		assert.Equal(t, 422, code)
+		assert.Contains(t, body, "already")
+		assert.Contains(t, body, `value="9 in"`, "what was typed is kept")
+	}
+	code, _, _ = s.post("/ovens", url.Values{"name": {"The old gas oven"}})
+	assert.Equal(t, 422, code)
+	code, _, _ = s.post(fmt.Sprintf("/tins/%d", own.ID), url.Values{"name": {"Granny's ring"}, "shape": {"ring"}, "length": {"9½ in"}, "deep": {"8"}})
+	require.Equal(t, 303, code)
+	_, body = s.get("/ovens")
+	assert.Contains(t, body, "<b>Granny&#39;s ring</b><span>ring 24.1 cm, 8 cm deep")
+	assert.Contains(t, body, fmt.Sprintf(`id="tin-%d-length" name="length" size="5" value="24.1"`, own.ID))
+	_, body = s.get(pear + "/heat?tin=grannys+fluted")
+	assert.Contains(t, body, "names no tin", "it is called otherwise now")
+	assert.Contains(t, body, "Granny&#39;s ring")
+	_, body = s.get(pear + "/heat?tin=12+cups")
+	assert.Contains(t, body, "Muffin cups, or a tin that holds so many cups?")
+	assert.Regexp(t, `tin=ring[^"]*10[^"]*in">ring 10 in</a>`, body)
+}
+
+// All the tins of a recipe are read: those beside each other part the batter, those named as another way are offered.
+func TestARecipesTins(t *testing.T) {
+	s := newSite(t)
+	_, _, at := s.post("/recipes", url.Values{"text": {"Pear squares\n300 g plain flour\n200 g sugar\n150 g butter\n3 eggs\n200 ml milk\n3 tsp baking powder\n\nLine a 20 cm square tin and 6 muffin cups, or use a ring tin. Mix everything. Bake at 180 C for 35 minutes."}})
+	_, body := s.get(at)
+	assert.Contains(t, body, `value="square 20 cm and 6 muffin cups or ring 10 in"`)
+	assert.Contains(t, body, "No size is said: the usual large one?")
+	assert.Contains(t, body, `name="tin-or" value="square 20 cm and 6 muffin cups or ring 20 cm"`)
+	code, _, _ := s.post(at, url.Values{"do": {"facts"}, "rev": {"1"}, "title": {"Pear squares"}, "tin": {"x"}, "tin-or": {"square 20 cm and 6 muffin cups or ring 20 cm"}})
+	require.Equal(t, 200, code)
+	_, body = s.get(at)
+	assert.Contains(t, body, `value="square 20 cm and 6 muffin cups or ring 20 cm"`)
+	assert.NotContains(t, body, "tin-or")
+	_, _, at = s.post(at, url.Values{"do": {"keep"}, "rev": {"2"}})
+	_, body = s.get(strings.Replace(at, "/adapt", "/heat", 1))
+	assert.Contains(t, body, "in square 20 cm and 6 muffin cups or ring 20 cm")
+	assert.Regexp(t, `Beside it in 6 muffin cups with 27 % of the batter: first look at \d+ min`, body)
+	assert.Regexp(t, `The recipe also names <a [^>]*>ring 20 cm</a>`, body)
 }
 
 // The chosen oven says which dial to set and what stands on its shelf.

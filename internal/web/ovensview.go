@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"math"
 	"net/url"
+	"regexp"
+	"slices"
 	"strings"
 	"time"
 
@@ -18,15 +20,13 @@ type ovensView struct {
 	Ovens    []ovenView
 	Tins     []tinView
 	New      ovenView // one more
-	NewTin   fields   // name, length, width, deep, count, water
+	NewTin   tinView
 	Altitude field
 	Devices  fields     // scale, probe
 	Now      []string   // how they stand
 	Known    []knownTin // the catalogue
 	Saved    string
 	Undo     *termRow // what was put away
-	Shapes   []choice
-	Metals   []choice
 	Unit     string
 	Reading  string // how far a reading may be off
 	Unknown  string // how far an oven that nobody measured may be
@@ -103,17 +103,17 @@ func (v *ovenView) typed(t ovensTyped) {
 }
 
 // tinFields are the boxes of a tin.
-func tinFields() fields {
+func tinFields(id int64) fields {
 	return formFields(
-		"tin",
+		fmt.Sprintf("tin-%d", id),
 		field{Name: "name", Words: "Called", Hint: "dented ring", Size: 18},
-		field{Name: "length", Words: "Inside it is", Unit: "cm long or across,", Hint: "23", Mode: "decimal", Size: 5},
+		field{Name: "length", Words: "Inside it is", Unit: "cm long or across (or 9 in),", Hint: "23", Mode: "decimal", Size: 5},
 		field{Name: "width", Words: "wide", Unit: "cm if oblong,", Hint: "—", Mode: "decimal", Size: 5},
 		field{Name: "deep", Words: "deep", Unit: "cm;", Hint: "7", Mode: "decimal", Size: 5},
 		field{Name: "count", Words: "cups", Unit: "if a muffin tin.", Hint: "12", Mode: "numeric", Size: 4},
 		field{
 			Name: "water", Words: "Filled to the rim on the scale it took",
-			Unit: "g of water (the surest way; a loose base leaks). For cups, one of them.", Hint: "—", Mode: "decimal",
+			Unit: "g of water (the surest way, and enough by itself; a loose base leaks). For cups, one of them.", Hint: "—", Mode: "decimal",
 			Size: 6,
 		},
 	)
@@ -193,6 +193,9 @@ var gapUnits = map[string][]string{
 	"altitude": {"m"},
 }
 
+// inInches is a length in inches: “9 in”, “2¾"”.
+var inInches = regexp.MustCompile(`(?i)^(\S(?:.*\S)?)\s*(?:in|inch|inches|"|″|”)\.?$`)
+
 // gap reads a number from a gap of a sentence; an empty one is 0.
 func gap(form url.Values, name string, low, high float64, try string, faults map[string]string) float64 {
 	typed := strings.TrimSpace(form.Get(name))
@@ -200,6 +203,11 @@ func gap(form url.Values, name string, low, high float64, try string, faults map
 		return 0
 	}
 	x, err := measure.ParseDecimal(typed, gapUnits[name]...)
+	if m := inInches.FindStringSubmatch(typed); m != nil && slices.Contains(gapUnits[name], "cm") {
+		if q, n, wrong := measure.ScanQuantity(m[1]); wrong == nil && n == len(m[1]) {
+			x, err = math.Round(q.Max*measure.Inch*10)/10, nil
+		}
+	}
 	if err != nil || !(x >= low && x <= high) {
 		faults[name] = fmt.Sprintf("“%s” cannot be that: try %s", typed, try)
 		return 0

@@ -70,8 +70,8 @@ func (s *Server) planned(c *gin.Context, b plannedBake) (title string, res *adap
 	if err := s.reread(c, r); err != nil {
 		return "", nil, err
 	}
-	req, _ := adapt.ParseRequest(b.query, s.kit.Larder)
-	if err := s.lay(c, &req, b.id); err != nil {
+	req, _, err := s.asked(c, b.query, b.id)
+	if err != nil {
 		return "", nil, err
 	}
 	res, err = adapt.Predicted(r.Doc, req, s.kit)

@@ -176,7 +176,9 @@ func (s *Server) saveDraft(c *gin.Context) error {
 		d.Typed.Told = all
 		d.Did("what is to be done was corrected", before, typed)
 	case "facts":
-		s.fixFacts(d, form)
+		if err := s.fixFacts(c, d, form); err != nil {
+			return err
+		}
 		d.Did("name, kind, tin, oven or time were set", before, typed)
 	case "add":
 		rd, err := s.reading(c, d.Text, d.Typed)
@@ -288,11 +290,19 @@ func lineOf(rd *reader.Reading, key string) recipe.Line {
 	return recipe.Line{}
 }
 
-func (s *Server) fixFacts(d *store.Draft, form url.Values) {
+func (s *Server) fixFacts(c *gin.Context, d *store.Draft, form url.Values) error {
+	if or := form.Get("tin-or"); or != "" {
+		form.Set("tin", or)
+	}
+	own, err := s.store.OwnTins(c)
+	if t, ok := ownTin(own, form.Get("tin")); ok {
+		form.Set("tin", t.Text)
+	}
 	d.Typed.Facts = reader.Facts{
 		Title: form.Get("title"), Kind: form.Get("kind"), Servings: form.Get("servings"), Tin: form.Get("tin"),
 		Oven: form.Get("oven"), Time: form.Get("time"),
 	}
+	return err
 }
 
 // keepDraft puts the draft on the shelf, or corrects the recipe it belongs to.

@@ -11,6 +11,7 @@ import (
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
 	"kollaris/core/review"
+	"kollaris/core/tin"
 	"kollaris/internal/store"
 )
 
@@ -87,6 +88,8 @@ type readChoice struct {
 type factField struct {
 	field
 	Note    string       // how it was come by
+	Asks    string       // what is not sure of it
+	Or      []string     // what it may be instead
 	Options []readChoice // a choice rather than free text
 }
 
@@ -151,6 +154,11 @@ func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, op
 	}
 	v.Bakers = bakersOf(r, s.kit.Larder)
 	v.Facts = s.factFields(r, rd.Faults, typed.Facts)
+	for n := range v.Facts {
+		if f := &v.Facts[n]; f.Name == "tin" && f.Fault == "" {
+			f.Asks, f.Or = unsureTins(rd.Tins)
+		}
+	}
 	if typed.Facts.Kind == "" && len(r.Lines) > 0 {
 		v.Facts[1].Note = fmt.Sprintf("%s: %s", phrase.Capital(string(rd.Kind.Sure)), rd.Kind.Why)
 	}
@@ -241,7 +249,7 @@ func (s *Server) factFields(r *recipe.Recipe, faults map[string]string, typed re
 		time = rangeWords(r.Bake) + " min"
 	}
 	if len(r.Tins) > 0 {
-		tinName = r.Tins[0].Words()
+		tinName = tin.Together(r.Tins, r.OtherTins)
 	}
 	box := func(name, words, value, hint string) field {
 		return field{ID: "f-" + name, Name: name, Words: words, Value: value, Hint: hint, Fault: faults[name]}
@@ -258,6 +266,31 @@ func (s *Server) factFields(r *recipe.Recipe, faults map[string]string, typed re
 		{field: box("oven", "Oven", pick(oven, typed.Oven, faults["oven"]), "180 °C")},
 		{field: box("time", "Time", pick(time, typed.Time, faults["time"]), "50–55 min")},
 	}
+}
+
+// unsureTins is the first question of tins that were read, and each of its answers: all of them with that one.
+func unsureTins(said []tin.Said) (asks string, or []string) {
+	for n, x := range said {
+		if x.Why == "" {
+			continue
+		}
+		for _, t := range x.Or {
+			var used, instead []tin.Tin
+			for k, y := range said {
+				if k == n {
+					y.Tin = t
+				}
+				if y.Else {
+					instead = append(instead, y.Tin)
+				} else {
+					used = append(used, y.Tin)
+				}
+			}
+			or = append(or, tin.Together(used, instead))
+		}
+		return x.Why, or
+	}
+	return "", nil
 }
 
 // sourceParts cuts the text at the marks.

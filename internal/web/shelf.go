@@ -11,6 +11,7 @@ import (
 	"kollaris/core/phrase"
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
+	"kollaris/core/tin"
 	"kollaris/internal/store"
 )
 
@@ -121,7 +122,7 @@ func factsWords(r *recipe.Recipe) string {
 		out = append(out, rangeWords(m)+" min")
 	}
 	if len(r.Tins) > 0 {
-		out = append(out, r.Tins[0].Words())
+		out = append(out, tin.Together(r.Tins, nil))
 	}
 	return strings.Join(out, " · ")
 }

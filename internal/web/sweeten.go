@@ -24,8 +24,7 @@ func (s *Server) sweeten(c *gin.Context) error {
 	}
 	var req adapt.Request
 	if code, err := url.ParseQuery(query.Get("q")); err == nil {
-		req, _ = adapt.ParseRequest(code, s.kit.Larder)
-		if err := s.lay(c, &req, 0); err != nil {
+		if req, _, err = s.asked(c, code, 0); err != nil {
 			return err
 		}
 	}

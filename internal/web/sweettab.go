@@ -32,7 +32,7 @@ type sweetTab struct {
 // taste least first.
 type targetView struct {
 	Words string
-	Ways  []fitView
+	Ways  []link
 }
 
 // cutView is the slider of one use that sweetens, with what each step does.
@@ -152,7 +152,7 @@ func (v *sweetTab) targets(s *Server, id int64, written *recipe.Recipe, req adap
 			}
 			code := w.Request.Values()
 			code.Set("tab", "sweet")
-			row.Ways = append(row.Ways, fitView{recipeURL(id, "adapt", code.Encode()), words})
+			row.Ways = append(row.Ways, link{recipeURL(id, "adapt", code.Encode()), words})
 		}
 		v.Targets = append(v.Targets, row)
 	}
