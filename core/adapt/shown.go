@@ -64,18 +64,27 @@ func claimed(words string) *regexp.Regexp { return regexp.MustCompile(`(?i)\b(?:
 // maybe are words that make a claim an offer: "vegan option", "can be gluten-free".
 var maybe = regexp.MustCompile(`(?i)\b(?:options?|optional|if you|can be|could be|or|not|version below|variation|adaptable)\b`)
 
+// anyClaim is in every claim.
+var anyClaim = regexp.MustCompile(`(?i)free|vegan|plant|less|with|no|keto|low|paleo|gf`)
+
 // Shown lists what a written recipe shows itself to be free of: by its title or the name of
 // a part, by a line ("dairy-free spread") where no line is against it, and of gluten also by
 // a gum or husk among flours that hold none.
 func Shown(r *recipe.Recipe, l *larder.Larder) []Claim {
 	var out []Claim
+	var telling []recipe.Line // most lines claim nothing
+	for _, ln := range r.Lines {
+		if anyClaim.MatchString(ln.Section) || anyClaim.MatchString(ln.Text) {
+			telling = append(telling, ln)
+		}
+	}
 	for _, x := range claims {
 		c := Claim{Diet: x.diet, Ban: x.ban}
 		title := false
 		if m := x.like.FindString(r.Title); m != "" && !maybe.MatchString(r.Title) {
 			c.By, title = "the title says “"+m+"”", true
 		}
-		for _, ln := range r.Lines {
+		for _, ln := range telling {
 			if m := x.like.FindString(ln.Section); m != "" && !maybe.MatchString(ln.Section) && c.By == "" {
 				c.By = "a part is called “" + ln.Section + "”"
 			}

@@ -5,6 +5,7 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+	"sync"
 
 	"kollaris/core/diet"
 	"kollaris/core/larder"
@@ -100,23 +101,59 @@ func Unlisted(written *recipe.Recipe, d diet.Demand, l *larder.Larder) []string 
 		j, _ := d.Judge(i)
 		return j == diet.Breaks
 	}
-	steps := func(is func(text string) bool) bool {
-		return slices.ContainsFunc(written.Steps, func(st recipe.Step) bool { return is(st.Text) })
-	}
 	done := func(is func(text string) bool) bool { // a remark is nothing that is done
 		return slices.ContainsFunc(method.Read(written, l), func(t method.Task) bool { return t.Verb != method.Remark && is(t.Text) })
 	}
-	for _, s := range spoken {
-		said := func(text string) bool { return names(text, s.said) }
-		if breaks(s.as) && steps(said) && !lists(written, s.said) && done(said) {
+	heard, flour := heardIn(written)
+	for n, s := range spoken {
+		if heard[n] && breaks(s.as) && done(func(text string) bool { return names(text, s.said) }) {
 			out = append(out, s.name)
 		}
 	}
 	wheat := slices.ContainsFunc(written.Lines, func(ln recipe.Line) bool { return breaks(ln.Ingredient) && l.Get(ln.Ingredient).IsBase() })
-	if !wheat && steps(floured.MatchString) && breaks("plain-flour") && done(floured.MatchString) {
+	if !wheat && flour && breaks("plain-flour") && done(floured.MatchString) {
 		out = append(out, "flour")
 	}
 	return out
+}
+
+// unlistedWords remembers what the steps of a recipe name that none of its lines does: the same for every table.
+var unlistedWords = struct {
+	sync.Mutex
+	of map[string][]bool
+}{of: map[string][]bool{}}
+
+// mostUnlisted is how many recipes are remembered at most.
+const mostUnlisted = 500
+
+// heardIn tells of each of the spoken foods whether a step names it and no line does; and whether one flours a tin or board.
+func heardIn(written *recipe.Recipe) (heard []bool, flour bool) {
+	var key strings.Builder
+	for _, st := range written.Steps {
+		key.WriteString(st.Text + "\x00")
+	}
+	for _, l := range written.Lines {
+		key.WriteString(l.Text + "\x00" + l.Name + "\x00")
+	}
+	unlistedWords.Lock()
+	out, known := unlistedWords.of[key.String()]
+	unlistedWords.Unlock()
+	if !known {
+		steps := func(is func(text string) bool) bool {
+			return slices.ContainsFunc(written.Steps, func(st recipe.Step) bool { return is(st.Text) })
+		}
+		for _, s := range spoken {
+			out = append(out, steps(func(text string) bool { return names(text, s.said) }) && !lists(written, s.said))
+		}
+		out = append(out, steps(floured.MatchString))
+		unlistedWords.Lock()
+		if len(unlistedWords.of) >= mostUnlisted {
+			clear(unlistedWords.of)
+		}
+		unlistedWords.of[key.String()] = out
+		unlistedWords.Unlock()
+	}
+	return out[:len(spoken)], out[len(spoken)]
 }
 
 // names reports whether a text names a food itself, not another by its word.

@@ -95,7 +95,11 @@ var freeRange = regexp.MustCompile(`\bfree[- ]?range\b`)
 
 // tokenise lowers, splits and singularises a phrase.
 func tokenise(s string) []string {
-	f := strings.FieldsFunc(freeRange.ReplaceAllString(strings.ToLower(norm.NFC.String(s)), " "), func(r rune) bool {
+	s = strings.ToLower(norm.NFC.String(s))
+	if strings.Contains(s, "free") {
+		s = freeRange.ReplaceAllString(s, " ")
+	}
+	f := strings.FieldsFunc(s, func(r rune) bool {
 		return !unicode.IsLetter(r) && !unicode.IsDigit(r) && r != '%' && r != ':' && r != '\'' && r != '’'
 	})
 	out := f[:0]

@@ -28,6 +28,9 @@ type share struct {
 
 func percentOf(s string) (share, bool) {
 	var sh share
+	if !strings.ContainsRune(s, '%') {
+		return sh, false // most lines
+	}
 	rest := ""
 	if m := percentLast.FindStringSubmatch(s); m != nil {
 		sh.what, rest, sh.pct = m[1], m[3], decimal(m[2])

@@ -22,7 +22,7 @@ func IsCrust(section string) bool { return crusts.MatchString(section) }
 // rather than mixed in: of an icing's section, or "to glaze".
 // What is extra, for brushing or dusting, is no part of the amount, which is mixed in.
 func (l Line) Topping() bool {
-	return l.Section != "" && IsTopping(l.Section) || onTop.MatchString(l.Note) && onTop.MatchString(extra.ReplaceAllString(l.Note, ""))
+	return l.Section != "" && IsTopping(l.Section) || l.Note != "" && onTop.MatchString(l.Note) && onTop.MatchString(extra.ReplaceAllString(l.Note, ""))
 }
 
 var extra = regexp.MustCompile(`(?i)(?:\b(?:plus|and|with)\b|\+|&)?\s*(?:a (?:little|bit|splash) |some |a bit )?\b(?:extra|more|another)\b.*`)

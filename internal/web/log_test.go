@@ -134,7 +134,7 @@ func TestAnOvenLearnsFromABake(t *testing.T) {
 	code, body := s.get("/ovens")
 	require.Equal(t, 200, code)
 	assert.Contains(t, body, "Learned from one bake.")
-	assert.Regexp(t, `Pear and cardamom loaf took 1\.\d\d times as long`, body)
+	assert.Regexp(t, `Pear and cardamom loaf took 1\.\d\d of the time`, body)
 	s.post("/ovens/"+strconv.FormatInt(ovens[1].ID, 10), url.Values{"do": {"forget-bake"}, "n": {"0"}})
 	assert.Equal(t, before, learned(), "forgotten leaves no trace")
 	s.tell(at, "what", "judge", "key", "overall", "value", "4")
