@@ -41,14 +41,14 @@ type heatView struct {
 	Data     heatData
 	Others   []otherTin
 	Names    []choice
-	TinAsks  string    // what is not sure of the tin that was typed
-	TinOr    []link // what it may be instead
-	Named    []link // that the recipe names as another way
-	Beside   []string  // what stands beside it, with a part of the batter
+	TinAsks  string   // what is not sure of the tin that was typed
+	TinOr    []link   // what it may be instead
+	Named    []link   // that the recipe names as another way
+	Beside   []string // what stands beside it, with a part of the batter
 	Batter   string
 	Facts    []termRow
 	Rows     []minuteRow
-	Fit      *link // the batch that suits the tin
+	Fit      *link    // the batch that suits the tin
 	Scaled   []string // what a batch of another size asks for beside more of everything
 	Pin      string   // address that pins this set-up as A
 	Let      string   // address that lets A go
