@@ -2,6 +2,9 @@
 package e2e
 
 import (
+	"github.com/chromedp/cdproto/page"
+	"sync/atomic"
+
 	"context"
 	_ "embed"
 	"encoding/json"
@@ -64,6 +67,8 @@ type visit struct {
 	ctx  context.Context
 	base string
 	st   *store.Store
+
+	asked *atomic.Int32 // how often a page asked whether to leave it
 }
 
 func start(t *testing.T) visit {
@@ -79,7 +84,15 @@ func start(t *testing.T) visit {
 		cancel()
 		srv.Close()
 	})
-	return visit{t, ctx, srv.URL, st}
+	v := visit{t: t, ctx: ctx, base: srv.URL, st: st, asked: new(atomic.Int32)}
+	v.run(chromedp.Navigate("about:blank"))
+	require.NoError(t, chromedp.Listen(ctx, func(ev any) { // whoever is asked whether to leave, leaves
+		if _, ok := ev.(*page.EventJavascriptDialogOpening); ok {
+			v.asked.Add(1)
+			go chromedp.Call(ctx, page.HandleJavaScriptDialog, page.HandleJavaScriptDialogParams{Accept: true}) //nolint:errcheck // the page may be gone
+		}
+	}))
+	return v
 }
 
 // run does steps; one whose node went with the page under it has done nothing, and is done anew on

@@ -8,6 +8,7 @@ import (
 	"net/http/httptest"
 	"net/url"
 	"strings"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -111,7 +112,7 @@ func startFast(t *testing.T, times float64) (visit, *device.StandScale, *device.
 		srv.Close()
 		stop()
 	})
-	return visit{t, tab, srv.URL, st}, scale, probe
+	return visit{t: t, ctx: tab, base: srv.URL, st: st, asked: new(atomic.Int32)}, scale, probe
 }
 
 // A whole bake of the demo's loaf, from the first gram till it is put away: by touch on a tablet, the scale and the

@@ -6,6 +6,7 @@ import (
 	"maps"
 	"net/http"
 	"net/url"
+	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -120,84 +121,118 @@ func (s *Server) saveDraft(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	text, err := formText(c, "text")
-	if err != nil {
-		s.show(
-			c, http.StatusUnprocessableEntity, "new",
-			page{
-				Title: "New recipe", Nav: "shelf", Script: "new",
-				View: newView{Text: d.Text, Fault: phrase.Sentence(err.Error())},
-			},
-		)
+	if _, err := formText(c, "text"); err != nil {
+		s.unreadable(c, d.Text, err)
 		return nil
 	}
 	form := c.Request.PostForm
 	if rev := form.Get("rev"); rev != "" && rev != fmt.Sprint(d.Rev) {
 		return store.ErrChanged
 	}
-	open := 0
+	all := append(alsoTyped(form), form)
+	slices.SortStableFunc(all, func(a, b url.Values) int { // lines are those of the text
+		return cmp.Compare(b2i(b.Get("do") == "text"), b2i(a.Get("do") == "text"))
+	})
+	open, wrong := 0, (*badTask)(nil)
+	for _, f := range all {
+		if f.Get("do") == "text" {
+			text := strings.ReplaceAll(f.Get("text"), "\r\n", "\n")
+			if _, err := s.reading(c, text, d.Typed); err != nil {
+				s.unreadable(c, text, err)
+				return nil
+			}
+			before, typed := d.Text, d.Typed
+			d.Text = text
+			d.Did("your text was changed", before, typed)
+			continue
+		}
+		at, fault, err := s.change(c, d, f)
+		if err != nil {
+			return err
+		}
+		open, wrong = cmp.Or(at, open), cmp.Or(wrong, fault)
+	}
+	keep := form.Get("do") == "keep" || form.Get("then") == "keep"
+	if keep && open == 0 && wrong == nil {
+		rd, err := s.reading(c, d.Text, d.Typed)
+		if err != nil || len(rd.Faults) == 0 {
+			return s.keepDraft(c, d)
+		}
+	}
+	if err := s.store.SaveDraft(c, d); err != nil {
+		return err
+	}
+	switch {
+	case wrong != nil:
+		return s.showDraftWith(c, http.StatusUnprocessableEntity, d, open, wrong)
+	case open > 0 || keep || form.Get("do") == "facts":
+		return s.showDraft(c, http.StatusOK, d, open)
+	}
+	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/drafts/%d", d.ID))
+	return nil
+}
+
+// unreadable shows a text that cannot be read, as it was typed, with why.
+func (s *Server) unreadable(c *gin.Context, text string, why error) {
+	s.show(
+		c, http.StatusUnprocessableEntity, "new",
+		page{
+			Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: text, Fault: phrase.Sentence(why.Error())},
+		},
+	)
+}
+
+// alsoTyped are the other forms of the page in which something stood that was not sent yet.
+func alsoTyped(form url.Values) (also []url.Values) {
+	for _, code := range form["also"] {
+		if f, err := url.ParseQuery(code); err == nil && len(also) < 200 {
+			also = append(also, f)
+		}
+	}
+	return also
+}
+
+// change does what one of the draft's forms asks for: the line to leave open where the correction does not do, or what is
+// wrong with a task.
+func (s *Server) change(c *gin.Context, d *store.Draft, form url.Values) (open int, wrong *badTask, err error) {
 	before, typed := d.Text, d.Typed
 	typed.Fixes = maps.Clone(d.Typed.Fixes)
 	switch form.Get("do") {
 	case "back":
 		s.forgotten()
-		if err := s.store.Restored(c, d.Back()); err != nil {
-			return err
-		}
-	case "text":
-		if _, err := s.reading(c, text, d.Typed); err != nil {
-			s.show(
-				c, http.StatusUnprocessableEntity, "new",
-				page{
-					Title: "New recipe", Nav: "shelf", Script: "new",
-					View: newView{Text: text, Fault: phrase.Sentence(err.Error())},
-				},
-			)
-			return nil
-		}
-		d.Text = text
-		d.Did("your text was changed", before, typed)
+		return 0, nil, s.store.Restored(c, d.Back())
 	case "line":
-		var known []store.Known
-		open, known, err = s.fixLine(c, d, form)
+		open, known, err := s.fixLine(c, d, form)
 		if err != nil {
-			return err
+			return 0, nil, err
 		}
 		d.Did(didToLine(form), before, typed, known...)
+		return open, nil, nil
 	case "task":
 		rd, err := s.reading(c, d.Text, d.Typed)
 		if err != nil {
-			return err
+			return 0, nil, err
 		}
 		all, fault := readTold(d.Typed.Told, form, rd.Recipe, s.kit.Larder)
 		if fault != "" {
-			return s.showDraftWith(c, http.StatusUnprocessableEntity, d, 0, &badTask{form, fault})
+			return 0, &badTask{form, fault}, nil
 		}
 		d.Typed.Told = all
 		d.Did("what is to be done was corrected", before, typed)
 	case "facts":
 		if err := s.fixFacts(c, d, form); err != nil {
-			return err
+			return 0, nil, err
 		}
 		d.Did("name, kind, tin, oven or time were set", before, typed)
 	case "add":
 		rd, err := s.reading(c, d.Text, d.Typed)
 		if err != nil {
-			return err
+			return 0, nil, err
 		}
 		d.Text = addLine(d.Text, rd.Recipe, form.Get("add"))
 		d.Did("“"+form.Get("add")+"” was added", before, typed)
-	case "keep":
-		return s.keepDraft(c, d)
 	}
-	if err := s.store.SaveDraft(c, d); err != nil {
-		return err
-	}
-	if open > 0 || form.Get("do") == "facts" {
-		return s.showDraft(c, http.StatusOK, d, open)
-	}
-	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/drafts/%d", d.ID))
-	return nil
+	return 0, nil, nil
 }
 
 // didToLine says what a press did to a line.

@@ -1,4 +1,6 @@
 // What every screen with a script begins with: mark that scripts run.
+import "./unsent.js";
+
 document.documentElement.classList.add("js");
 
 // announce speaks a message politely 400 ms after the last change, or at once
