@@ -159,7 +159,7 @@ func teach(ctx context.Context, st *store.Store, b store.Bake, state bake.State)
 			}
 			one.Ratio, one.PerDegree = minutes/e.Minutes, e.PerDegree
 		}
-		err := st.ChangeOven(ctx, id, func(o *store.Oven) { take(o, one) })
+		err := st.ChangeOven(ctx, id, store.AnyRev, func(o *store.Oven) { take(o, one) })
 		if err != nil && !errors.Is(err, store.ErrNotFound) { // it may have been put away
 			return err
 		}

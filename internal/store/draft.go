@@ -1,12 +1,15 @@
 package store
 
 import (
+	"cmp"
 	"context"
+	"database/sql"
 	"encoding/json"
 	"reflect"
 	"slices"
 
 	"kollaris/core/larder"
+	"kollaris/core/recipe"
 )
 
 // Draft is a text being read: new, or a correction of a recipe on the shelf.
@@ -14,6 +17,8 @@ type Draft struct {
 	ID     int64
 	Rev    int64
 	Recipe int64 // 0 for a new one
+	Base   int64 // rev of the recipe that it corrects, when it began
+	Kept   int64 // the recipe that became of it, 0 while it is a draft
 	Text   string
 	Typed  Typed
 	Past   []Step // what was done to it, the last one last, so that it can be taken back
@@ -96,7 +101,8 @@ func (s *Store) AddDraft(ctx context.Context, recipeID int64, text string, typed
 		rid = recipeID
 	}
 	res, err := s.db.ExecContext(
-		ctx, "INSERT INTO draft (recipe, text, doc, updated_at) VALUES (?, ?, ?, ?)", rid, text, string(doc), now(),
+		ctx, "INSERT INTO draft (recipe, base, text, doc, updated_at) VALUES (?, (SELECT rev FROM recipe WHERE id = ?), ?, ?, ?)", rid, rid,
+		text, string(doc), now(),
 	)
 	if err != nil {
 		return 0, err
@@ -108,7 +114,7 @@ func (s *Store) AddDraft(ctx context.Context, recipeID int64, text string, typed
 func (s *Store) Draft(ctx context.Context, id int64) (*Draft, error) {
 	var d Draft
 	var doc string
-	if err := s.db.QueryRowContext(ctx, "SELECT id, rev, coalesce(recipe, 0), text, doc FROM draft WHERE id = ?", id).Scan(&d.ID, &d.Rev, &d.Recipe, &d.Text, &doc); err != nil {
+	if err := s.db.QueryRowContext(ctx, "SELECT id, rev, coalesce(recipe, 0), coalesce(base, 0), coalesce(kept, 0), text, doc FROM draft WHERE id = ? AND deleted_at IS NULL", id).Scan(&d.ID, &d.Rev, &d.Recipe, &d.Base, &d.Kept, &d.Text, &doc); err != nil {
 		return nil, missing(err)
 	}
 	var dd draftDoc
@@ -137,8 +143,60 @@ func (s *Store) SaveDraft(ctx context.Context, d *Draft) error {
 	return nil
 }
 
-// DropDraft removes a draft that was kept or given up.
-func (s *Store) DropDraft(ctx context.Context, id int64) error {
-	_, err := s.db.ExecContext(ctx, "DELETE FROM draft WHERE id = ?", id)
+// KeepDraft puts a draft's recipe on the shelf, or its correction, in one step, and notes what became of it: kept again, it
+// is that recipe. ErrChanged where another window changed the draft, or corrected the recipe since the draft began.
+func (s *Store) KeepDraft(ctx context.Context, d *Draft, doc *recipe.Recipe) (id int64, err error) {
+	err = s.write(ctx, func(tx *sql.Tx) error {
+		var rev, kept int64
+		if err := tx.QueryRowContext(ctx, "SELECT rev, coalesce(kept, 0) FROM draft WHERE id = ?", d.ID).Scan(&rev, &kept); err != nil {
+			return missing(err)
+		}
+		switch {
+		case kept != 0:
+			id = kept
+			return nil
+		case rev != d.Rev:
+			return ErrChanged
+		}
+		var err error
+		if id = d.Recipe; id == 0 {
+			id, err = s.addRecipe(ctx, tx, doc, d.Text, d.Typed)
+		} else {
+			err = s.correctRecipe(ctx, tx, id, cmp.Or(d.Base, AnyRev), doc, d.Text, d.Typed)
+		}
+		if err != nil {
+			return err
+		}
+		_, err = tx.ExecContext(ctx, "UPDATE draft SET kept = ?, rev = rev + 1, updated_at = ? WHERE id = ?", id, now(), d.ID)
+		return err
+	})
+	return id, err
+}
+
+// Rebase lets a draft correct the recipe as it is now, whatever came between.
+func (s *Store) Rebase(ctx context.Context, d *Draft) error {
+	return s.db.QueryRowContext(
+		ctx, "UPDATE draft SET base = (SELECT rev FROM recipe WHERE id = draft.recipe) WHERE id = ? RETURNING coalesce(base, 0)", d.ID,
+	).Scan(&d.Base)
+}
+
+// Drafts lists the texts that were begun and not kept, the last one first.
+func (s *Store) Drafts(ctx context.Context) ([]Draft, error) {
+	var out []Draft
+	err := s.each(
+		ctx, "SELECT id, rev, coalesce(recipe, 0), text FROM draft WHERE kept IS NULL AND deleted_at IS NULL ORDER BY updated_at DESC, id DESC LIMIT 100",
+		func(scan func(...any) error) error {
+			var d Draft
+			err := scan(&d.ID, &d.Rev, &d.Recipe, &d.Text)
+			out = append(out, d)
+			return err
+		},
+	)
+	return out, err
+}
+
+// DropDraft gives a draft up, or takes it up again.
+func (s *Store) DropDraft(ctx context.Context, id int64, gone bool) error {
+	_, err := s.db.ExecContext(ctx, "UPDATE draft SET deleted_at = ? WHERE id = ?", sql.NullString{String: now(), Valid: gone}, id)
 	return err
 }

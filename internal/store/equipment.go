@@ -13,6 +13,7 @@ import (
 // Oven is one of the household's, with what was measured of it.
 type Oven struct {
 	ID       int64      `json:"-"`
+	Rev      int64      `json:"-"`
 	Name     string     `json:"-"`
 	Fan      bool       `json:"fan,omitempty"`
 	Width    float64    `json:"width_cm,omitempty"` // of a shelf
@@ -87,35 +88,36 @@ func (o Oven) seen() (start oven.Learned, seen []oven.Seen) {
 // OwnTin is a tin of the household's: its name, and the tin as package tin reads it.
 type OwnTin struct {
 	ID   int64  `json:"-"`
+	Rev  int64  `json:"-"`
 	Name string `json:"-"`
 	Text string `json:"tin"`
 }
 
 // Ovens lists the household's ovens in the order they were added.
 func (s *Store) Ovens(ctx context.Context) ([]Oven, error) {
-	return equipment(ctx, s, "oven", func(id int64, name string, o *Oven) { o.ID, o.Name = id, name })
+	return equipment(ctx, s, "oven", func(id, rev int64, name string, o *Oven) { o.ID, o.Rev, o.Name = id, rev, name })
 }
 
 // OwnTins lists the household's tins in the order they were added.
 func (s *Store) OwnTins(ctx context.Context) ([]OwnTin, error) {
-	return equipment(ctx, s, "tin", func(id int64, name string, t *OwnTin) { t.ID, t.Name = id, name })
+	return equipment(ctx, s, "tin", func(id, rev int64, name string, t *OwnTin) { t.ID, t.Rev, t.Name = id, rev, name })
 }
 
-func equipment[T any](ctx context.Context, s *Store, kind string, named func(int64, string, *T)) ([]T, error) {
+func equipment[T any](ctx context.Context, s *Store, kind string, named func(id, rev int64, name string, x *T)) ([]T, error) {
 	var out []T
 	err := s.each(
-		ctx, "SELECT id, name, doc FROM equipment WHERE kind = '"+kind+"' AND deleted_at IS NULL ORDER BY id",
+		ctx, "SELECT id, rev, name, doc FROM equipment WHERE kind = '"+kind+"' AND deleted_at IS NULL ORDER BY id",
 		func(scan func(...any) error) error {
-			var id int64
+			var id, rev int64
 			var name, doc string
 			var x T
-			if err := scan(&id, &name, &doc); err != nil {
+			if err := scan(&id, &rev, &name, &doc); err != nil {
 				return err
 			}
 			if err := json.Unmarshal([]byte(doc), &x); err != nil {
 				return err
 			}
-			named(id, name, &x)
+			named(id, rev, name, &x)
 			out = append(out, x)
 			return nil
 		},
@@ -148,30 +150,34 @@ func (s *Store) addEquipment(ctx context.Context, kind, name string, x any) (int
 }
 
 // ChangeOven changes an oven in one step, so that no reading is lost; ErrNotFound where
-// it is not there.
-func (s *Store) ChangeOven(ctx context.Context, id int64, change func(*Oven)) error {
-	return changeEquipment(ctx, s, "oven", id, func(name *string, o *Oven) {
+// it is not there, ErrChanged where it is no longer that of rev. AnyRev takes any.
+func (s *Store) ChangeOven(ctx context.Context, id, rev int64, change func(*Oven)) error {
+	return changeEquipment(ctx, s, "oven", id, rev, func(name *string, o *Oven) {
 		o.ID, o.Name = id, *name
 		change(o)
 		*name = o.Name
 	})
 }
 
-// ChangeTin changes a tin in one step; ErrNotFound where it is not there.
-func (s *Store) ChangeTin(ctx context.Context, id int64, change func(*OwnTin)) error {
-	return changeEquipment(ctx, s, "tin", id, func(name *string, t *OwnTin) {
+// ChangeTin changes a tin as ChangeOven does an oven.
+func (s *Store) ChangeTin(ctx context.Context, id, rev int64, change func(*OwnTin)) error {
+	return changeEquipment(ctx, s, "tin", id, rev, func(name *string, t *OwnTin) {
 		t.ID, t.Name = id, *name
 		change(t)
 		*name = t.Name
 	})
 }
 
-func changeEquipment[T any](ctx context.Context, s *Store, kind string, id int64, change func(*string, *T)) error {
+func changeEquipment[T any](ctx context.Context, s *Store, kind string, id, rev int64, change func(*string, *T)) error {
 	return s.write(ctx, func(tx *sql.Tx) error {
 		var x T
 		var name, doc string
-		if err := tx.QueryRowContext(ctx, "SELECT name, doc FROM equipment WHERE id = ? AND kind = ? AND deleted_at IS NULL", id, kind).Scan(&name, &doc); err != nil {
+		var have int64
+		if err := tx.QueryRowContext(ctx, "SELECT rev, name, doc FROM equipment WHERE id = ? AND kind = ? AND deleted_at IS NULL", id, kind).Scan(&have, &name, &doc); err != nil {
 			return missing(err)
+		}
+		if rev != AnyRev && rev != have {
+			return ErrChanged
 		}
 		if err := json.Unmarshal([]byte(doc), &x); err != nil {
 			return err

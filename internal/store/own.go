@@ -14,7 +14,7 @@ type Unreadable struct{ ID, Why, Doc string }
 // Own lists what the household says of ingredients, sorted by id, and apart from them the
 // records that cannot be read.
 func (s *Store) Own(ctx context.Context) (own []larder.Own, lost []Unreadable, err error) {
-	err = s.each(ctx, "SELECT id, doc FROM own_ingredient ORDER BY id", func(scan func(...any) error) error {
+	err = s.each(ctx, "SELECT id, doc FROM own_ingredient WHERE deleted_at IS NULL ORDER BY id", func(scan func(...any) error) error {
 		var id, doc string
 		if err := scan(&id, &doc); err != nil {
 			return err
@@ -44,16 +44,40 @@ func (s *Store) OwnStamp(ctx context.Context) (string, error) {
 	return stamp, err
 }
 
+// OwnRev is which state of a record stands there, 0 where there is none.
+func (s *Store) OwnRev(ctx context.Context, id larder.ID) (rev int64, err error) {
+	err = s.db.QueryRowContext(ctx, "SELECT coalesce(max(rev), 0) FROM own_ingredient WHERE id = ? AND deleted_at IS NULL", string(id)).Scan(&rev)
+	return rev, err
+}
+
 // SetOwn writes records, all or none.
 func (s *Store) SetOwn(ctx context.Context, own ...larder.Own) error {
+	return s.setOwn(ctx, AnyRev, own)
+}
+
+// ChangeOwn writes a record over the state of it that was seen; ErrChanged where it is another by now.
+func (s *Store) ChangeOwn(ctx context.Context, rev int64, o larder.Own) error {
+	return s.setOwn(ctx, rev, []larder.Own{o})
+}
+
+func (s *Store) setOwn(ctx context.Context, rev int64, own []larder.Own) error {
 	return s.write(ctx, func(tx *sql.Tx) error {
+		if rev != AnyRev {
+			var have int64
+			if err := tx.QueryRowContext(ctx, "SELECT coalesce(max(rev), 0) FROM own_ingredient WHERE id = ? AND deleted_at IS NULL", string(own[0].ID)).Scan(&have); err != nil {
+				return err
+			}
+			if have != rev {
+				return ErrChanged
+			}
+		}
 		for _, o := range own {
 			doc, err := json.Marshal(o)
 			if err != nil {
 				return err
 			}
 			_, err = tx.ExecContext(ctx, `INSERT INTO own_ingredient (id, doc, updated_at) VALUES (?, ?, ?)
-				ON CONFLICT (id) DO UPDATE SET doc = excluded.doc, rev = rev + 1, updated_at = excluded.updated_at`, string(o.ID), string(doc), now())
+				ON CONFLICT (id) DO UPDATE SET doc = excluded.doc, rev = rev + 1, updated_at = excluded.updated_at, deleted_at = NULL`, string(o.ID), string(doc), now())
 			if err != nil {
 				return err
 			}
@@ -62,8 +86,10 @@ func (s *Store) SetOwn(ctx context.Context, own ...larder.Own) error {
 	})
 }
 
-// DropOwn forgets what the household said of an ingredient.
-func (s *Store) DropOwn(ctx context.Context, id larder.ID) error {
-	_, err := s.db.ExecContext(ctx, "DELETE FROM own_ingredient WHERE id = ?", string(id))
+// DropOwn forgets what the household said of an ingredient, or brings it back.
+func (s *Store) DropOwn(ctx context.Context, id larder.ID, gone bool) error {
+	_, err := s.db.ExecContext(
+		ctx, "UPDATE own_ingredient SET deleted_at = ?, rev = rev + 1, updated_at = ? WHERE id = ?", sql.NullString{String: now(), Valid: gone}, now(), string(id),
+	)
 	return err
 }

@@ -54,35 +54,42 @@ func (v *Version) Adapted() bool { return v.Result != nil }
 // AddRecipe puts a recipe on the shelf with its written version.
 func (s *Store) AddRecipe(ctx context.Context, doc *recipe.Recipe, text string, typed Typed) (id int64, err error) {
 	err = s.write(ctx, func(tx *sql.Tx) error {
-		t := now()
-		res, err := tx.ExecContext(
-			ctx, "INSERT INTO recipe (title, kind, created_at, updated_at) VALUES (?, ?, ?, ?)", doc.Title,
-			string(doc.Kind), t, t,
-		)
-		if err != nil {
-			return err
-		}
-		if id, err = res.LastInsertId(); err != nil {
-			return err
-		}
-		return s.setHead(ctx, tx, id, 0, doc, text, typed)
+		id, err = s.addRecipe(ctx, tx, doc, text, typed)
+		return err
 	})
 	return id, err
+}
+
+func (s *Store) addRecipe(ctx context.Context, tx *sql.Tx, doc *recipe.Recipe, text string, typed Typed) (int64, error) {
+	t := now()
+	res, err := tx.ExecContext(
+		ctx, "INSERT INTO recipe (title, kind, created_at, updated_at) VALUES (?, ?, ?, ?)", doc.Title, string(doc.Kind), t, t,
+	)
+	if err != nil {
+		return 0, err
+	}
+	id, err := res.LastInsertId()
+	if err != nil {
+		return 0, err
+	}
+	return id, s.setHead(ctx, tx, id, 0, doc, text, typed)
 }
 
 // CorrectRecipe gives a recipe a new written version; the old one stays. It is
 // ErrChanged when rev is not the recipe's.
 func (s *Store) CorrectRecipe(ctx context.Context, id, rev int64, doc *recipe.Recipe, text string, typed Typed) error {
-	return s.write(ctx, func(tx *sql.Tx) error {
-		var head, have int64
-		if err := tx.QueryRowContext(ctx, "SELECT head, rev FROM recipe WHERE id = ? AND deleted_at IS NULL", id).Scan(&head, &have); err != nil {
-			return missing(err)
-		}
-		if have != rev {
-			return ErrChanged
-		}
-		return s.setHead(ctx, tx, id, head, doc, text, typed)
-	})
+	return s.write(ctx, func(tx *sql.Tx) error { return s.correctRecipe(ctx, tx, id, rev, doc, text, typed) })
+}
+
+func (s *Store) correctRecipe(ctx context.Context, tx *sql.Tx, id, rev int64, doc *recipe.Recipe, text string, typed Typed) error {
+	var head, have int64
+	if err := tx.QueryRowContext(ctx, "SELECT head, rev FROM recipe WHERE id = ? AND deleted_at IS NULL", id).Scan(&head, &have); err != nil {
+		return missing(err)
+	}
+	if rev != AnyRev && have != rev {
+		return ErrChanged
+	}
+	return s.setHead(ctx, tx, id, head, doc, text, typed)
 }
 
 func (s *Store) setHead(

@@ -167,7 +167,7 @@ func TestDraftsAndPhrases(t *testing.T) {
 	back, err := st.Draft(ctx, id)
 	require.NoError(t, err)
 	assert.Equal(t, a.Typed, back.Typed)
-	require.NoError(t, st.DropDraft(ctx, id))
+	require.NoError(t, st.DropDraft(ctx, id, true))
 	_, err = st.Draft(ctx, id)
 	assert.ErrorIs(t, err, store.ErrNotFound)
 
@@ -225,14 +225,15 @@ func TestOvensAndTins(t *testing.T) {
 	require.NoError(t, err)
 	tin, err := st.AddTin(ctx, store.OwnTin{Name: "dented", Text: "ring 24 cm"})
 	require.NoError(t, err)
-	require.NoError(t, st.ChangeOven(ctx, id, func(o *store.Oven) {
+	require.NoError(t, st.ChangeOven(ctx, id, store.AnyRev, func(o *store.Oven) {
 		o.Readings = append(o.Readings, store.Reading{Dial: 180, Air: 190, On: "2026-01-02"})
 	}))
 	ovens, err := st.Ovens(ctx)
 	require.NoError(t, err)
-	require.Equal(t, []store.Oven{{ID: id, Name: "old", Fan: true, Width: 44, Readings: []store.Reading{{Dial: 180, Air: 190, On: "2026-01-02"}}}}, ovens)
+	require.Equal(t, []store.Oven{{ID: id, Rev: 2, Name: "old", Fan: true, Width: 44, Readings: []store.Reading{{Dial: 180, Air: 190, On: "2026-01-02"}}}}, ovens)
 	assert.Equal(t, 1, ovens[0].Learned().Readings)
-	assert.ErrorIs(t, st.ChangeOven(ctx, tin, func(*store.Oven) {}), store.ErrNotFound, "a tin is no oven")
+	assert.ErrorIs(t, st.ChangeOven(ctx, id, 1, func(*store.Oven) {}), store.ErrChanged)
+	assert.ErrorIs(t, st.ChangeOven(ctx, tin, store.AnyRev, func(*store.Oven) {}), store.ErrNotFound, "a tin is no oven")
 	require.NoError(t, st.PutAway(ctx, id, true))
 	require.NoError(t, st.PutAway(ctx, tin, true))
 	ovens, err = st.Ovens(ctx)
@@ -241,7 +242,7 @@ func TestOvensAndTins(t *testing.T) {
 	require.NoError(t, st.PutAway(ctx, tin, false))
 	tins, err := st.OwnTins(ctx)
 	require.NoError(t, err)
-	assert.Equal(t, []store.OwnTin{{ID: tin, Name: "dented", Text: "ring 24 cm"}}, tins)
+	assert.Equal(t, []store.OwnTin{{ID: tin, Rev: 1, Name: "dented", Text: "ring 24 cm"}}, tins)
 }
 
 // A file that is refused stays as it was, to the byte.
@@ -415,4 +416,56 @@ func TestTheLogOfARecipe(t *testing.T) {
 	got, err = st.Log(ctx, 0)
 	require.NoError(t, err)
 	assert.Len(t, got, 2)
+}
+
+// A draft that is kept many times at once is one recipe, and afterwards it still says which.
+func TestADraftIsKeptOnce(t *testing.T) {
+	st, _ := open(t)
+	ctx := t.Context()
+	id, err := st.AddDraft(ctx, 0, "text", store.Typed{})
+	require.NoError(t, err)
+	d, err := st.Draft(ctx, id)
+	require.NoError(t, err)
+	all, err := st.Drafts(ctx)
+	require.NoError(t, err)
+	assert.Len(t, all, 1)
+	kept := make([]int64, 20)
+	var wait sync.WaitGroup
+	for n := range kept {
+		wait.Go(func() {
+			var err error
+			kept[n], err = st.KeepDraft(ctx, d, &recipe.Recipe{Title: "Loaf"})
+			assert.NoError(t, err)
+		})
+	}
+	wait.Wait()
+	d, err = st.Draft(ctx, id)
+	require.NoError(t, err)
+	for _, k := range kept {
+		assert.Equal(t, d.Kept, k)
+	}
+	recipes, err := st.Recipes(ctx, "")
+	require.NoError(t, err)
+	assert.Len(t, recipes, 1)
+	all, err = st.Drafts(ctx)
+	require.NoError(t, err)
+	assert.Empty(t, all, "it is none any more")
+
+	var two [2]*store.Draft
+	for n := range two {
+		id, err := st.AddDraft(ctx, d.Kept, "text", store.Typed{})
+		require.NoError(t, err)
+		two[n], err = st.Draft(ctx, id)
+		require.NoError(t, err)
+	}
+	_, err = st.KeepDraft(ctx, two[0], &recipe.Recipe{Title: "Loaf, once corrected"})
+	require.NoError(t, err)
+	_, err = st.KeepDraft(ctx, two[1], &recipe.Recipe{Title: "Loaf, corrected otherwise"})
+	require.ErrorIs(t, err, store.ErrChanged)
+	require.NoError(t, st.Rebase(ctx, two[1]))
+	_, err = st.KeepDraft(ctx, two[1], &recipe.Recipe{Title: "Loaf, corrected otherwise"})
+	require.NoError(t, err)
+	r, err := st.Recipe(ctx, d.Kept)
+	require.NoError(t, err)
+	assert.Equal(t, "Loaf, corrected otherwise", r.Title)
 }

@@ -173,6 +173,7 @@ func (s *Server) showLarder(c *gin.Context, status int, imported *importView) er
 // ingredientView is one ingredient: what it is, does, weighs, holds, and where
 // each figure comes from.
 type ingredientView struct {
+	Rev              int64 // of what the household says of it, as the form saw it
 	ID, Name, Family string
 	Origin           string
 	Does             string
@@ -206,6 +207,13 @@ func (s *Server) ingredient(c *gin.Context) error {
 func (s *Server) showIngredient(c *gin.Context, status int, i *larder.Ingredient, form ownForm) error {
 	v := ingredientViewOf(i, s.kit)
 	v.Form, v.Saved = form, c.Query("saved") != ""
+	rev, err := s.store.OwnRev(c, i.ID)
+	if err != nil {
+		return err
+	}
+	if v.Rev = rev; status != http.StatusOK {
+		v.Rev = seenRev(c.Request.PostForm)
+	}
 	recipes, err := s.store.Recipes(c, "")
 	if err != nil {
 		return err

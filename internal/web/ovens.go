@@ -78,7 +78,7 @@ func (s *Server) showOvens(c *gin.Context, status int, t ovensTyped) error {
 		return err
 	}
 	for _, o := range ovens {
-		ov := ovenView{ID: o.ID, Name: o.Name, Fan: o.Fan, Sentence: ovenSentence(o, k), F: ovenFields(o)}
+		ov := ovenView{ID: o.ID, Rev: o.Rev, Name: o.Name, Fan: o.Fan, Sentence: ovenSentence(o, k), F: ovenFields(o)}
 		for n, r := range o.Readings {
 			ov.Readings = append(
 				ov.Readings,
@@ -207,7 +207,7 @@ func (s *Server) changeOven(c *gin.Context) error {
 	if len(faults) > 0 {
 		return s.ovensBad(c, ovensTyped{form, faults, "oven", id})
 	}
-	if err := s.store.ChangeOven(c, id, change); err != nil {
+	if err := s.store.ChangeOven(c, id, seenRev(form), change); err != nil {
 		return err
 	}
 	return s.kept(c, name)

@@ -33,7 +33,7 @@ type ovensView struct {
 }
 
 type ovenView struct {
-	ID       int64
+	ID, Rev  int64
 	Name     string
 	Sentence string
 	Fan      bool
@@ -98,6 +98,7 @@ func (v *ovenView) typed(t ovensTyped) {
 		v.F[name] = f
 	}
 	if v.Open = !reading; v.Open {
+		v.Rev = seenRev(t.form)
 		v.Fan = t.form.Get("fan") != ""
 	}
 }

@@ -200,7 +200,11 @@ func (s *Server) changeIngredient(c *gin.Context) error {
 	if before.Allergens == nil && sameLevels(o.Allergens, i.Allergens) {
 		o.Allergens = nil
 	}
-	return s.keepOwn(c, o)
+	if err := s.store.ChangeOwn(c, seenRev(form), o); err != nil {
+		return err
+	}
+	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/larder/i/%s?saved=1", o.ID))
+	return nil
 }
 
 func sameLevels(a, b map[string]larder.Level) bool {
@@ -239,8 +243,17 @@ func (s *Server) keepOwn(c *gin.Context, o larder.Own) error {
 // forgetIngredient goes back to the catalogue's own figures.
 func (s *Server) forgetIngredient(c *gin.Context) error {
 	id := larder.ID(c.Param("id"))
-	if err := s.store.DropOwn(c, id); err != nil {
+	form, err := postForm(c)
+	if err != nil {
 		return err
+	}
+	back := form.Get("do") == "return"
+	if err := s.store.DropOwn(c, id, !back); err != nil {
+		return err
+	}
+	if back {
+		c.Redirect(http.StatusSeeOther, "/larder/i/"+string(id))
+		return nil
 	}
 	if larder.Builtin().Get(id) == nil {
 		c.Redirect(http.StatusSeeOther, "/larder")

@@ -2,6 +2,7 @@ package web
 
 import (
 	"cmp"
+	"errors"
 	"fmt"
 	"maps"
 	"net/http"
@@ -66,6 +67,10 @@ func (s *Server) draft(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
+	if d.Kept != 0 { // gone back to: it is a recipe now
+		c.Redirect(http.StatusSeeOther, recipeURL(d.Kept, "read", ""))
+		return nil
+	}
 	return s.showDraft(c, http.StatusOK, d, 0)
 }
 
@@ -126,7 +131,11 @@ func (s *Server) saveDraft(c *gin.Context) error {
 		return nil
 	}
 	form := c.Request.PostForm
-	if rev := form.Get("rev"); rev != "" && rev != fmt.Sprint(d.Rev) {
+	if d.Kept != 0 {
+		if d, err = s.takenUp(c, d, form); d == nil {
+			return err
+		}
+	} else if rev := form.Get("rev"); rev != "" && rev != fmt.Sprint(d.Rev) {
 		return store.ErrChanged
 	}
 	all := append(alsoTyped(form), form)
@@ -180,6 +189,20 @@ func (s *Server) unreadable(c *gin.Context, text string, why error) {
 			Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Text: text, Fault: phrase.Sentence(why.Error())},
 		},
 	)
+}
+
+// takenUp is what becomes of a form of a draft that was kept meanwhile: keeping it again leads to the recipe (nil), a change of
+// it begins a correction of the recipe.
+func (s *Server) takenUp(c *gin.Context, d *store.Draft, form url.Values) (*store.Draft, error) {
+	if form.Get("do") == "keep" || form.Get("then") == "keep" {
+		c.Redirect(http.StatusSeeOther, recipeURL(d.Kept, "adapt", ""))
+		return nil, nil
+	}
+	id, err := s.store.AddDraft(c, d.Kept, d.Text, d.Typed)
+	if err != nil {
+		return nil, err
+	}
+	return s.store.Draft(c, id)
 }
 
 // alsoTyped are the other forms of the page in which something stood that was not sent yet.
@@ -347,6 +370,9 @@ func (s *Server) keepDraft(c *gin.Context, d *store.Draft) error {
 		return s.showDraft(c, http.StatusUnprocessableEntity, d, 0)
 	}
 	id, err := s.shelve(c, d, rd.Recipe)
+	if errors.Is(err, store.ErrChanged) && d.Recipe != 0 {
+		return s.overtaken(c, d)
+	}
 	if err != nil {
 		return err
 	}
@@ -354,24 +380,26 @@ func (s *Server) keepDraft(c *gin.Context, d *store.Draft) error {
 	return nil
 }
 
-// shelve puts a draft's recipe on the shelf, or its correction, and drops the draft.
+// shelve puts a draft's recipe on the shelf, or its correction; a draft that was kept already is the recipe it became.
 func (s *Server) shelve(c *gin.Context, d *store.Draft, doc *recipe.Recipe) (id int64, err error) {
 	if doc.Title == "" {
 		doc.Title = "A recipe without a name"
 	}
-	id = d.Recipe
-	if id == 0 {
-		id, err = s.store.AddRecipe(c, doc, d.Text, d.Typed)
-	} else {
-		var r *store.Recipe
-		if r, err = s.store.Recipe(c, id); err == nil {
-			err = s.store.CorrectRecipe(c, id, r.Rev, doc, d.Text, d.Typed)
+	if c.Request.PostForm.Get("over") != "" {
+		if err := s.store.Rebase(c, d); err != nil {
+			return 0, err
 		}
 	}
-	if err == nil {
-		err = s.store.DropDraft(c, d.ID)
+	return s.store.KeepDraft(c, d, doc)
+}
+
+// understood lists what was read of a recipe, line by line.
+func understood(r *recipe.Recipe) string {
+	out := []string{r.Title}
+	for _, l := range r.Lines {
+		out = append(out, measure.Grams(l.Grams).String()+" "+l.Name)
 	}
-	return id, err
+	return strings.Join(out, "\n")
 }
 
 // headOf loads the recipe that the address names, with its written version.

@@ -187,7 +187,7 @@ func (s *Server) failed(c *gin.Context, err error) {
 	case errors.Is(err, store.ErrNotFound):
 		s.fail(c, http.StatusNotFound, notFound)
 	case errors.Is(err, store.ErrChanged):
-		s.fail(c, http.StatusConflict, changed)
+		s.conflict(c)
 	default:
 		slog.Error("request", "path", c.Request.URL.Path, "err", err)
 		s.fail(c, http.StatusInternalServerError, broken)

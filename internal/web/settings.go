@@ -7,7 +7,6 @@ import (
 	"net/http"
 	"net/url"
 	"slices"
-	"strconv"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -173,11 +172,7 @@ func (s *Server) saveSettings(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	rev, err := strconv.ParseInt(form.Get("rev"), 10, 64)
-	if err != nil {
-		rev = store.AnyRev
-	}
-	if err := s.store.ChangeHousehold(c, rev, func(h *store.Household) { readSettings(form, h) }); err != nil {
+	if err := s.store.ChangeHousehold(c, seenRev(form), func(h *store.Household) { readSettings(form, h) }); err != nil {
 		return err
 	}
 	c.Redirect(http.StatusSeeOther, "/settings?saved=1")

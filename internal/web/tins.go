@@ -59,7 +59,7 @@ func knownTins(k measure.Kitchen) []knownTin {
 }
 
 type tinView struct {
-	ID               int64
+	ID, Rev          int64
 	Name, Tin, Holds string
 	F                fields
 	Shapes, Metals   []choice
@@ -69,7 +69,7 @@ type tinView struct {
 // tinViewOf is a tin with the boxes that change it: as it is, or as was typed and will not do.
 func tinViewOf(own store.OwnTin, t ovensTyped) tinView {
 	x, _ := tin.Parse(own.Text)
-	v := tinView{ID: own.ID, Name: own.Name, Tin: own.Text, F: tinFields(own.ID)}
+	v := tinView{ID: own.ID, Rev: own.Rev, Name: own.Name, Tin: own.Text, F: tinFields(own.ID)}
 	shape, metal := x.Shape, x.Of
 	if own.ID != 0 {
 		holds := ""
@@ -91,7 +91,7 @@ func tinViewOf(own store.OwnTin, t ovensTyped) tinView {
 		}
 	}
 	if t.of == "tin" && t.oven == own.ID {
-		v.Open = true
+		v.Open, v.Rev = true, seenRev(t.form)
 		shape, metal = tin.Shape(t.form.Get("shape")), tin.Material(t.form.Get("metal"))
 		v.F.typed(t.form, t.faults)
 	}
@@ -192,7 +192,7 @@ func (s *Server) keepTin(c *gin.Context, id int64, form url.Values) error {
 	if id == 0 {
 		_, err = s.store.AddTin(c, t)
 	} else {
-		err = s.store.ChangeTin(c, id, func(to *store.OwnTin) { to.Name, to.Text = t.Name, t.Text })
+		err = s.store.ChangeTin(c, id, seenRev(form), func(to *store.OwnTin) { to.Name, to.Text = t.Name, t.Text })
 	}
 	if err != nil {
 		return err

@@ -26,11 +26,12 @@ import (
 
 // Server answers the pages.
 type Server struct {
-	store *store.Store
-	kit   adapt.Kit // with the household's larder and kitchen inside a request
-	views *views
-	hosts []string // allowed Host names, beside the loopback ones
-	own   *ownLarder
+	store  *store.Store
+	engine http.Handler // all of it, for a page that is asked for from inside
+	kit    adapt.Kit    // with the household's larder and kitchen inside a request
+	views  *views
+	hosts  []string // allowed Host names, beside the loopback ones
+	own    *ownLarder
 	// recipes as read, by all that a reading follows from; nobody changes one
 	readings *lru.Cache[string, *recipe.Recipe]
 
@@ -276,6 +277,7 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e.GET("/healthz", s.health)
 	e.GET("/static/:tree/*path", s.static)
 	cross := http.NewCrossOriginProtection()
+	s.engine = e
 	return &App{cross.Handler(e), s.counter}, nil
 }
 

@@ -82,3 +82,6 @@ addEventListener("beforeunload", (e) => {
   e.preventDefault();
 });
 restore();
+addEventListener("pageshow", (e) => {
+  if (e.persisted && document.querySelector("[data-carries]")) location.reload(); // gone back to: it may be kept by now
+});
