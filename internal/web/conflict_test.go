@@ -45,7 +45,7 @@ func TestTwoWindows(t *testing.T) {
 		words       string
 	}{
 		{oven[1], oven[2], url.Values{"name": {"gas oven"}, "width": {"44"}}, url.Values{"name": {"river oven"}, "width": {"43"}}, "Called"},
-		{person[1], person[2], url.Values{"name": {"bow"}, "strict": {"choice"}}, url.Values{"name": {"bow side"}, "strict": {"choice"}}, "Name"},
+		{person[1], person[2], url.Values{"name": {"bow"}, "strict": {"choice"}}, url.Values{"name": {"bow side"}, "strict": {"choice"}}, "Who"},
 		{draft, "1", url.Values{"do": {"facts"}, "title": {"Squares"}}, url.Values{"do": {"facts"}, "title": {"Small squares"}}, "Name"},
 		{draft, "3", url.Values{"do": {"text"}, "text": {"210 g flour\n100 g sugar\n2 eggs"}}, url.Values{"do": {"text"}, "text": {"220 g flour\n100 g sugar\n2 eggs"}}, "Your text"},
 		{"/larder/i/honey", "0", url.Values{"weight": {"52"}}, url.Values{"weight": {"55"}}, ""},
