@@ -111,6 +111,7 @@ func (v visit) run(steps ...chromedp.Action[chromedp.Void]) {
 func (v visit) open(path string) {
 	v.t.Helper()
 	v.run(chromedp.Navigate(v.base+path), chromedp.WaitReady(chromedp.CSS("main")))
+	v.waitFor(`document.readyState === "complete"`) // the scripts have begun
 }
 
 // click presses what a CSS selector finds, and wait waits until it is there.

@@ -1,7 +1,9 @@
 package adapt_test
 
 import (
+	"math"
 	"net/url"
+	"slices"
 	"strings"
 	"testing"
 
@@ -11,6 +13,7 @@ import (
 	"kollaris/core/adapt"
 	"kollaris/core/diet"
 	"kollaris/core/larder"
+	"kollaris/core/recipe"
 	"kollaris/core/swap"
 )
 
@@ -209,5 +212,24 @@ func TestWhatHouseholdsAskMost(t *testing.T) {
 			assert.Empty(t, res.Bake.Warn, "the written time is believable")
 			assert.InDelta(t, 1.1, res.Bake.Factor, 0.6, "and near the model's own")
 		})
+	}
+}
+
+// A limit that can be reached is kept, and fruit with which it is within goes nowhere: whatever limit is asked for, it is kept from the
+// least that any limit reached.
+func TestALimitThatCanBeReachedIsKept(t *testing.T) {
+	loaf := read(t, pear)
+	for what, all := range map[string][]float64{"net-carb": {15, 19, 19.5, 20, 20.5, 21, 23, 26, 30}, "sugars": {3.5, 4, 5, 6, 8, 12, 15}} {
+		least := math.Inf(1)
+		outs := map[float64]adapt.LimitOutcome{}
+		for _, most := range all {
+			res := run(t, loaf, adapt.Request{Limits: []diet.Limit{{What: diet.Limited(what), Max: most}}})
+			outs[most] = res.Limits[0]
+			least = math.Min(least, res.Limits[0].Got)
+			assert.True(t, slices.ContainsFunc(res.Recipe.Lines, func(l recipe.Line) bool { return l.Ingredient == "pear" && l.Grams == 220 }), "%s %g: the pears stay", what, most)
+		}
+		for most, o := range outs {
+			assert.Equal(t, most >= least, o.Kept, "%s %g: got %g, and %g can be reached", what, most, o.Got, least)
+		}
 	}
 }

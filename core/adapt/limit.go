@@ -70,8 +70,8 @@ func (r *scaled) cut(g *group) float64 {
 			}
 			x := l.What.Of(nutrition.Of(i)) * ln.Grams / 100
 			total += x
-			if u := r.Swaps.For(i.ID); u != nil && slices.Contains(u.Limits, string(l.What)) {
-				ours += x
+			if u := r.Swaps.For(i.ID); u != nil && slices.Contains(u.Limits, string(l.What)) && !r.keeps(i.ID) && !r.little(u, l) {
+				ours += x // may go
 			}
 		}
 		if ours > 0 {

@@ -78,23 +78,39 @@ func screen(from scaled) screened {
 	return r
 }
 
-// fruitMay is the share of a limit that fruit may take and stay as it is. Source: practice,
-// a working value: the rest of the serving needs some too.
-const fruitMay = 0.4
+// What of a limit fruit may take and stay as it is, and what is left of a figure where something else stands for what brings
+// it: nothing of sugar and syrups, some of chocolate, jam and dried fruit. Sources: practice, working values: the rest of
+// the serving needs some too, and amounts are right to about a tenth.
+const (
+	fruitMay   = 0.4
+	withFruit  = 0.93
+	leftOthers = 0.4
+)
 
-// little reports whether the fruit of a batch brings little enough of a limited figure to
-// stay: berries in a keto muffin.
+// little reports whether the fruit of a batch may stay: it brings little of a limited figure, berries in a keto muffin, or the
+// limit is kept with it once the sweeteners are others.
 func (r *scaled) little(use *swap.Use, limit diet.Limit) bool {
 	if use.ID != "fruit" {
 		return false
 	}
-	sum := 0.0
+	fruit, rest := 0.0, 0.0
 	for _, l := range r.written.Lines {
-		if i := r.Larder.Get(l.Ingredient); i != nil && slices.Contains(use.For, i.ID) {
-			sum += l.Grams / 100 * limit.What.Of(nutrition.Of(i))
+		i := r.Larder.Get(l.Ingredient)
+		if i == nil {
+			continue
+		}
+		x := l.Grams / 100 * limit.What.Of(nutrition.Of(i))
+		switch u := r.Swaps.For(i.ID); {
+		case slices.Contains(use.For, i.ID):
+			fruit += x
+		case u == nil || !slices.Contains(u.Limits, string(limit.What)) || r.keeps(i.ID):
+			rest += x
+		case !u.Sweetens():
+			rest += leftOthers * x
 		}
 	}
-	return sum <= fruitMay*limit.Max*float64(max(1, r.written.Servings))
+	most := limit.Max * float64(max(1, r.written.Servings))
+	return fruit <= fruitMay*most || fruit+rest <= withFruit*most
 }
 
 // apart is the key of a class of ingredients that is replaced by itself: the first class of a

@@ -129,7 +129,7 @@ func ledgerOf(res *adapt.Result, req adapt.Request) []ledgerRow {
 		}
 		for m, o := range c.Options {
 			ov := optionOf(c.Use, o, c.School)
-			if m < shownOptions && o.Shut == "" {
+			if (m < shownOptions || o.School == "as-written") && o.Shut == "" {
 				row.Shown = append(row.Shown, ov)
 			} else {
 				row.More = append(row.More, ov)
