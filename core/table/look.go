@@ -42,6 +42,18 @@ func Written(r *recipe.Recipe, d diet.Demand, kit adapt.Kit) (State, []string) {
 	return written(r, d, adapt.Unlisted(r, d, kit.Larder), kit)
 }
 
+// Kept judges a version as it was kept: by its lines, and by the method that was written for it.
+func Kept(res *adapt.Result, d diet.Demand, kit adapt.Kit) (State, []string) {
+	r := res.Recipe.Clone()
+	if len(res.Method) > 0 {
+		r.Steps = nil
+		for _, t := range res.Method {
+			r.Steps = append(r.Steps, recipe.Step{Text: t.Text})
+		}
+	}
+	return Written(r, d, kit)
+}
+
 func written(r *recipe.Recipe, d diet.Demand, unlisted []string, kit adapt.Kit) (State, []string) {
 	state, why := holds(r, d, kit)
 	for _, name := range unlisted {

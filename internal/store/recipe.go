@@ -38,7 +38,9 @@ type Version struct {
 	Recipe     int64
 	Parent     int64 // 0 for none
 	N          int
-	Title      string
+	Title      string // as it was named when it was kept, or by the baker since
+	Note       string // the baker's
+	Gone       bool   // put away
 	Doc        *recipe.Recipe
 	SourceText string
 	Typed      Typed
@@ -176,10 +178,57 @@ func (s *Store) KeepAdapted(
 		if err != nil {
 			return err
 		}
+		if err := s.findable(ctx, tx, id, title); err != nil {
+			return err
+		}
 		_, err = tx.ExecContext(ctx, "UPDATE recipe SET updated_at = ? WHERE id = ?", now(), recipeID)
 		return err
 	})
 	return id, err
+}
+
+// findable lets the shelf's search find a version by its name and by what it is made of.
+func (s *Store) findable(ctx context.Context, tx *sql.Tx, id int64, title string) error {
+	if _, err := tx.ExecContext(ctx, "DELETE FROM version_fts WHERE rowid = ?", id); err != nil {
+		return err
+	}
+	_, err := tx.ExecContext(
+		ctx, `INSERT INTO version_fts (rowid, title, ingredients)
+		SELECT id, ?, (SELECT coalesce(group_concat(json_extract(value, '$.name'), ' '), '') FROM json_each(doc, '$.lines')) FROM version WHERE id = ?`, title, id,
+	)
+	return err
+}
+
+// MarkVersion gives a version a name and a note of the baker's; what was kept stays as it is.
+func (s *Store) MarkVersion(ctx context.Context, id int64, name, note string) error {
+	return s.write(ctx, func(tx *sql.Tx) error {
+		res, err := tx.ExecContext(
+			ctx, `INSERT INTO version_mark (version, name, note) SELECT id, ?, ? FROM version WHERE id = ? AND result <> '{}'
+			ON CONFLICT (version) DO UPDATE SET name = excluded.name, note = excluded.note`, name, note, id,
+		)
+		if err != nil {
+			return err
+		}
+		if n, _ := res.RowsAffected(); n == 0 {
+			return ErrNotFound
+		}
+		return s.findable(ctx, tx, id, name)
+	})
+}
+
+// DropVersion puts an adapted version away, or brings it back.
+func (s *Store) DropVersion(ctx context.Context, id int64, gone bool) error {
+	res, err := s.db.ExecContext(
+		ctx, `INSERT INTO version_mark (version, deleted_at) SELECT id, ? FROM version WHERE id = ? AND result <> '{}'
+		ON CONFLICT (version) DO UPDATE SET deleted_at = excluded.deleted_at`, sql.NullString{String: now(), Valid: gone}, id,
+	)
+	if err != nil {
+		return err
+	}
+	if n, _ := res.RowsAffected(); n == 0 {
+		return ErrNotFound
+	}
+	return nil
 }
 
 const recipeColumns = "r.id, r.rev, r.title, r.head, r.updated_at, r.deleted_at IS NOT NULL, v.doc, v.schema"
@@ -227,8 +276,9 @@ func (s *Store) Recipes(ctx context.Context, query string) ([]*Recipe, error) {
 	sqlText := "SELECT " + recipeColumns + " FROM recipe r JOIN version v ON v.id = r.head WHERE r.deleted_at IS NULL"
 	var args []any
 	if m := ftsQuery(query); m != "" {
-		sqlText += " AND r.id IN (SELECT rowid FROM recipe_fts WHERE recipe_fts MATCH ?)"
-		args = append(args, m)
+		sqlText += ` AND (r.id IN (SELECT rowid FROM recipe_fts WHERE recipe_fts MATCH ?) OR r.id IN (SELECT x.recipe FROM version x
+			LEFT JOIN version_mark m ON m.version = x.id WHERE m.deleted_at IS NULL AND x.id IN (SELECT rowid FROM version_fts WHERE version_fts MATCH ?)))`
+		args = append(args, m, m)
 	}
 	rows, err := s.db.QueryContext(ctx, sqlText+" ORDER BY r.updated_at DESC, r.id DESC LIMIT 500", args...)
 	if err != nil {
@@ -281,13 +331,14 @@ func (s *Store) mark(ctx context.Context, id int64, sqlText string, at any) erro
 	return nil
 }
 
-const versionColumns = "id, recipe, coalesce(parent, 0), n, title, schema, doc, source_text, reading, request, result, engine, created_at"
+const versions = `SELECT id, recipe, coalesce(parent, 0), n, coalesce(nullif(m.name, ''), title), coalesce(m.note, ''), m.deleted_at IS NOT NULL, schema, doc, source_text, reading, request,
+	result, engine, created_at FROM version LEFT JOIN version_mark m ON m.version = id`
 
 func scanVersion(row interface{ Scan(...any) error }) (*Version, error) {
 	var v Version
 	var doc, reading, result, at string
 	var schema int
-	if err := row.Scan(&v.ID, &v.Recipe, &v.Parent, &v.N, &v.Title, &schema, &doc, &v.SourceText, &reading, &v.Request, &result, &v.Engine, &at); err != nil {
+	if err := row.Scan(&v.ID, &v.Recipe, &v.Parent, &v.N, &v.Title, &v.Note, &v.Gone, &schema, &doc, &v.SourceText, &reading, &v.Request, &result, &v.Engine, &at); err != nil {
 		return nil, missing(err)
 	}
 	v.CreatedAt, _ = time.Parse(time.RFC3339Nano, at)
@@ -309,13 +360,13 @@ func scanVersion(row interface{ Scan(...any) error }) (*Version, error) {
 
 // Version returns one kept version.
 func (s *Store) Version(ctx context.Context, id int64) (*Version, error) {
-	return scanVersion(s.db.QueryRowContext(ctx, "SELECT "+versionColumns+" FROM version WHERE id = ?", id))
+	return scanVersion(s.db.QueryRowContext(ctx, versions+" WHERE id = ?", id))
 }
 
 // Versions lists the adapted versions of a recipe, newest first.
 func (s *Store) Versions(ctx context.Context, recipeID int64) ([]*Version, error) {
 	rows, err := s.db.QueryContext(
-		ctx, "SELECT "+versionColumns+" FROM version WHERE recipe = ? AND result <> '{}' ORDER BY n DESC", recipeID,
+		ctx, versions+" WHERE recipe = ? AND result <> '{}' AND m.deleted_at IS NULL ORDER BY n DESC", recipeID,
 	)
 	if err != nil {
 		return nil, err

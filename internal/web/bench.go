@@ -68,10 +68,6 @@ func (s *Server) reread(c *gin.Context, r *store.Recipe) error {
 func (s *Server) bench(c *gin.Context) error {
 	query := c.Request.URL.Query()
 	h := s.home
-	if len(query) == 0 && h.Last != "" && c.GetHeader("X-Fragment") == "" {
-		c.Redirect(http.StatusSeeOther, c.Request.URL.Path+"?"+h.Last)
-		return nil
-	}
 	r, req, faults, res, err := s.loadBench(c, query)
 	if err != nil {
 		return err
@@ -87,6 +83,7 @@ func (s *Server) bench(c *gin.Context) error {
 	if err := s.benchPeople(c, &v, req); err != nil {
 		return err
 	}
+	v.LastTime = s.asLastTime(c, r.ID, req)
 	versions, err := s.store.Versions(c, r.ID)
 	if err != nil {
 		return err
@@ -96,6 +93,25 @@ func (s *Server) bench(c *gin.Context) error {
 	}
 	s.show(c, http.StatusOK, "adapt", page{Title: r.Title, Nav: "shelf", Script: "bench", View: v})
 	return nil
+}
+
+// asLastTime offers what was asked for last, where nothing is asked for yet; nil for nothing to offer.
+func (s *Server) asLastTime(c *gin.Context, id int64, req adapt.Request) *link {
+	last, err := url.ParseQuery(s.home.Last)
+	if err != nil || s.home.Last == "" || len(req.Diets)+len(req.Bans)+len(req.Limits)+len(req.For) > 0 {
+		return nil
+	}
+	was, faults, err := s.asked(c, last, id)
+	if err != nil || len(faults) > 0 {
+		return nil
+	}
+	words := s.requestWords(was)
+	if words == "as written" {
+		return nil
+	}
+	now := req
+	now.Diets, now.Bans, now.Limits, now.For = was.Diets, was.Bans, was.Limits, was.For
+	return &link{recipeURL(id, "adapt", now.Values().Encode()), words}
 }
 
 // remember keeps for whom was baked last, so that the next recipe begins with it: the

@@ -30,6 +30,7 @@ type benchView struct {
 	Covers     string // what the bans shut out, in full
 	People     []checkbox
 	Everyone   string   // address that chooses them all
+	LastTime   *link    // what was asked for last, to be taken up
 	Traces     []string // how to keep traces out
 	Stock      bool     // only from what is in the house
 	Limits     []field

@@ -14,6 +14,7 @@ import (
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/nutrition"
+	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 )
 
@@ -67,6 +68,31 @@ func besideURL(id int64, codes []string) string {
 
 // requestWords says what a request asks for: "egg-free, with chia gel".
 func (s *Server) requestWords(req adapt.Request) string {
+	if who := s.whoWords(req); who != "" {
+		return who + ", " + s.waysWords(req)
+	}
+	return s.waysWords(req)
+}
+
+// whoWords names those it is for: "for cox and bow"; "" for nobody in particular.
+func (s *Server) whoWords(req adapt.Request) string {
+	if s.seats == nil {
+		return ""
+	}
+	var who []string
+	for _, p := range s.seats.people {
+		if slices.Contains(req.For, p.ID) {
+			who = append(who, p.Name)
+		}
+	}
+	if len(who) == 0 {
+		return ""
+	}
+	return "for " + phrase.And(who)
+}
+
+// waysWords says what is asked of it, without for whom.
+func (s *Server) waysWords(req adapt.Request) string {
 	words := req.Demand().Words()
 	for _, key := range slices.Sorted(maps.Keys(req.Swaps)) {
 		id, _, _ := strings.Cut(key, ".") // of a class that is replaced apart

@@ -58,6 +58,9 @@ func (s *Server) heat(c *gin.Context) error {
 		v.Section = sectionOf(sim.Estimate)
 		v.Chart = chartOf(sim, v.Data.a, k)
 	}
+	if v.For, err = s.forWords(c, r, req); err != nil {
+		return err
+	}
 	v.Written = writtenBake(r.Doc, k)
 	v.Others = s.otherTins(r.ID, req, res)
 	v.askTin(r, req, res)

@@ -21,6 +21,7 @@ type heatView struct {
 	ID       int64
 	Title    string
 	Rail     []railItem
+	For      string   // whom and what it is worked out for
 	InOven   string   // where looks at it are noted
 	Hidden   []hidden // the rest of the request travels along
 	F        fields   // tin, at, watts, then, after, batter, scale

@@ -14,7 +14,7 @@ type nutritionView struct {
 	Title       string
 	Rail        []railItem
 	Verdict     verdictView
-	For         string // what it was adapted to
+	For         string // whom and what it is worked out for
 	Law         nutrition.Law
 	Laws        []railItem
 	Back        string
@@ -74,6 +74,9 @@ func (s *Server) nutrition(c *gin.Context) error {
 		law = asked
 	}
 	v := s.nutritionView(r.ID, r.Title, scaledWritten(r.Doc, req), req, res, law, query.Get("slice"))
+	if v.For, err = s.forWords(c, r, req); err != nil {
+		return err
+	}
 	s.show(c, http.StatusOK, "nutrition", page{Title: r.Title, Nav: "shelf", Script: "page", View: v})
 	return nil
 }

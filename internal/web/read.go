@@ -122,6 +122,14 @@ func addLine(text string, r *recipe.Recipe, line string) string {
 // saveDraft takes one of the draft's forms: the text again, one line, the facts,
 // or keeping it.
 func (s *Server) saveDraft(c *gin.Context) error {
+	switch do := c.PostForm("do"); do {
+	case "leave", "return": // a begun text is given up, or taken up again
+		if err := s.store.DropDraft(c, paramID(c), do == "leave"); err != nil {
+			return err
+		}
+		c.Redirect(http.StatusSeeOther, map[string]string{"leave": "/new", "return": fmt.Sprintf("/drafts/%d", paramID(c))}[do])
+		return nil
+	}
 	d, err := s.store.Draft(c, paramID(c))
 	if err != nil {
 		return err

@@ -8,9 +8,11 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"kollaris/core/diet"
 	"kollaris/core/phrase"
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
+	"kollaris/core/table"
 	"kollaris/core/tin"
 	"kollaris/internal/store"
 )
@@ -24,6 +26,7 @@ type shelfRow struct {
 	Strip    stripView
 	Versions []versionLink
 	Last     string // when it was baked last, and what was seen
+	Suits    string // how it suits whom it is looked for
 }
 
 type versionLink struct {
@@ -34,6 +37,11 @@ type versionLink struct {
 
 type shelfView struct {
 	Query   string
+	Kinds   []choice
+	Suits   []choice // diets, then people: whom it suits
+	Asked   bool     // something is looked for
+	Drafts  []draftRow
+	Away    int // things put away
 	Rows    []shelfRow
 	Empty   bool // nothing on the shelf at all
 	Suggest string
@@ -51,6 +59,7 @@ type newView struct {
 	Text      string
 	Fault     string
 	FileFault string
+	Drafts    []draftRow
 }
 
 func (s *Server) shelf(c *gin.Context) error {
@@ -59,12 +68,27 @@ func (s *Server) shelf(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
+	demand, err := s.lookedFor(c, &v, recipes)
+	if err != nil {
+		return err
+	}
+	if v.Drafts, err = s.unfinished(c); err != nil {
+		return err
+	}
+	away, err := s.store.PutAwayThings(c)
+	if err != nil {
+		return err
+	}
+	v.Away = len(away)
 	log, err := s.store.Log(c, 0)
 	if err != nil {
 		return err
 	}
 	last := lastBaked(log)
 	for _, r := range recipes {
+		if kind := c.Query("kind"); kind != "" && string(r.Doc.Kind) != kind {
+			continue
+		}
 		row := shelfRow{
 			Last: last[r.ID],
 			ID:   r.ID, Title: r.Title, Kind: r.Doc.Kind.Words(), Facts: factsWords(r.Doc),
@@ -75,9 +99,15 @@ func (s *Server) shelf(c *gin.Context) error {
 			return err
 		}
 		for _, ver := range versions {
-			row.Versions = append(
-				row.Versions, versionLink{ver.ID, ver.Title, strings.Join(ver.Result.Request.Demand().Words(), ", ")},
-			)
+			row.Versions = append(row.Versions, versionLink{ver.ID, ver.Title, versionShort(r.Title, ver)})
+		}
+		if demand != nil {
+			if row.Suits, err = s.suits(c, r, versions, *demand); err != nil {
+				return err
+			}
+			if row.Suits == "" {
+				continue
+			}
 		}
 		v.Rows = append(v.Rows, row)
 	}
@@ -94,6 +124,82 @@ func (s *Server) shelf(c *gin.Context) error {
 	}
 	s.show(c, http.StatusOK, "shelf", page{Title: "Shelf", Nav: "shelf", Script: "new", View: v})
 	return nil
+}
+
+// versionShort is a version's name beside its recipe: what its title adds, or the name it was given.
+func versionShort(title string, ver *store.Version) string {
+	return phrase.Clip(strings.TrimPrefix(ver.Title, title+", "), 60)
+}
+
+// lookedFor fills what the shelf can be looked through for, and is the demand that was chosen; nil for none.
+func (s *Server) lookedFor(c *gin.Context, v *shelfView, recipes []*store.Recipe) (*diet.Demand, error) {
+	kinds := map[recipe.Kind]bool{}
+	for _, r := range recipes {
+		kinds[r.Doc.Kind] = true
+	}
+	for _, k := range recipe.Kinds {
+		if kinds[k.ID] {
+			v.Kinds = append(v.Kinds, choice{string(k.ID), k.Words, c.Query("kind") == string(k.ID)})
+		}
+	}
+	var out *diet.Demand
+	suits := c.Query("suits")
+	put := func(value, words string, d diet.Demand) {
+		v.Suits = append(v.Suits, choice{value, words, suits == value})
+		if suits == value {
+			out = &d
+		}
+	}
+	for _, d := range diet.Diets {
+		put(string(d.ID), string(d.ID), diet.Demand{Diets: []diet.ID{d.ID}})
+	}
+	seated, err := s.atTable(c)
+	for _, p := range seated.people {
+		put(fmt.Sprint(p.ID), p.Name, p.Demand())
+	}
+	v.Asked = v.Query != "" || out != nil || c.Query("kind") != ""
+	return out, err
+}
+
+// suits says how a recipe suits a demand: as it is written, or by a version that was kept; "" not.
+func (s *Server) suits(c *gin.Context, r *store.Recipe, versions []*store.Version, d diet.Demand) (string, error) {
+	if err := s.reread(c, r); err != nil {
+		return "", err
+	}
+	fits := func(state table.State, _ []string) (words string, ok bool) {
+		switch state {
+		case table.Fits:
+			return "", true
+		case table.Label:
+			return ", after reading a label", true
+		}
+		return "", false
+	}
+	if words, ok := fits(table.Written(r.Doc, d, s.kit)); ok {
+		return "suits as it is" + words, nil
+	}
+	for _, ver := range versions {
+		if words, ok := fits(table.Kept(ver.Result, d, s.kit)); ok {
+			return "suits as “" + versionShort(r.Title, ver) + "”" + words, nil
+		}
+	}
+	return "", nil
+}
+
+// draftRow is a text that was begun and not kept.
+type draftRow struct {
+	ID    int64
+	Title string
+	Of    bool // it corrects a recipe
+}
+
+func (s *Server) unfinished(c *gin.Context) ([]draftRow, error) {
+	all, err := s.store.Drafts(c)
+	var out []draftRow
+	for _, d := range all {
+		out = append(out, draftRow{d.ID, phrase.Clip(firstLine(d.Text), 60), d.Recipe != 0})
+	}
+	return out, err
 }
 
 // nearestTitle finds a title that shares the beginning of a word with the query.
@@ -135,7 +241,11 @@ func rangeWords(m recipe.Minutes) string {
 }
 
 func (s *Server) newRecipe(c *gin.Context) error {
-	s.show(c, http.StatusOK, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{}})
+	drafts, err := s.unfinished(c)
+	if err != nil {
+		return err
+	}
+	s.show(c, http.StatusOK, "new", page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{Drafts: drafts}})
 	return nil
 }
 

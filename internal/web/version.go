@@ -2,7 +2,9 @@ package web
 
 import (
 	"fmt"
+	"maps"
 	"net/http"
+	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -37,6 +39,8 @@ type versionView struct {
 	Confidence   string
 	Again        string // address of the bench with the same request
 	Facts        string
+	Note         string
+	Gone         bool
 	Engine       string
 	Adapted      bool
 	Take         takeView
@@ -60,8 +64,15 @@ func (s *Server) keep(c *gin.Context) error {
 		s.show(c, http.StatusUnprocessableEntity, "adapt", page{Title: r.Title, Nav: "shelf", Script: "bench", View: v})
 		return nil
 	}
-	title := s.versionTitle(r.Title, req)
-	id, err := s.store.KeepAdapted(c, r.ID, r.Head, title, res)
+	kept, err := s.store.Versions(c, r.ID)
+	if err != nil {
+		return err
+	}
+	if n := slices.IndexFunc(kept, func(ver *store.Version) bool { return sameVersion(ver, r.Head, res) }); n >= 0 {
+		c.Redirect(http.StatusSeeOther, fmt.Sprintf("/versions/%d", kept[n].ID)) // pressed twice
+		return nil
+	}
+	id, err := s.store.KeepAdapted(c, r.ID, r.Head, s.versionTitle(r.Title, req, kept), res)
 	if err == nil {
 		err = s.setLast(c, req)
 	}
@@ -72,14 +83,119 @@ func (s *Server) keep(c *gin.Context) error {
 	return nil
 }
 
-// versionTitle names a version by what it is for.
-func (s *Server) versionTitle(title string, req adapt.Request) string {
-	return title + ", " + s.requestWords(req)
+// sameVersion reports whether a version was kept of the same text for the same request with the same outcome.
+func sameVersion(ver *store.Version, head int64, res *adapt.Result) bool {
+	if ver.Parent != head || ver.Request != res.Request.Values().Encode() {
+		return false
+	}
+	return slices.EqualFunc(ver.Result.Recipe.Lines, res.Recipe.Lines, func(a, b recipe.Line) bool {
+		return a.Ingredient == b.Ingredient && a.Grams == b.Grams
+	})
+}
+
+// versionTitle names a version by what it is for, and tells it from those kept before by what else differs.
+func (s *Server) versionTitle(title string, req adapt.Request, kept []*store.Version) string {
+	taken := func(name string) bool {
+		return slices.ContainsFunc(kept, func(v *store.Version) bool { return v.Title == name })
+	}
+	name := title + ", " + s.waysWords(req)
+	for _, more := range s.furtherWords(req) {
+		if !taken(name) {
+			return name
+		}
+		name += ", " + more
+	}
+	for n, plain := 2, name; taken(name); n++ {
+		name = fmt.Sprintf("%s (%d)", plain, n)
+	}
+	return name
+}
+
+// forWords says for whom and as what a page is worked out: what was asked, and the kept version that is the same.
+func (s *Server) forWords(c *gin.Context, r *store.Recipe, req adapt.Request) (string, error) {
+	words := phrase.Capital(s.requestWords(req))
+	kept, err := s.store.Versions(c, r.ID)
+	code := req.Values().Encode()
+	for _, ver := range kept {
+		if ver.Request == code {
+			return words + " · kept as “" + versionShort(r.Title, ver) + "”", nil
+		}
+	}
+	return words, err
+}
+
+// furtherWords are what a request asks for beside demands and ways.
+func (s *Server) furtherWords(req adapt.Request) []string {
+	var out []string
+	if who := s.whoWords(req); who != "" {
+		out = append(out, who)
+	}
+	if req.Scale > 0 && req.Scale != 1 {
+		out = append(out, measure.Digits(req.Scale, 2)+" × the batch")
+	}
+	if req.Servings > 0 {
+		out = append(out, fmt.Sprintf("serves %d", req.Servings))
+	}
+	if req.Tin != "" {
+		out = append(out, "in "+req.Tin)
+	}
+	for _, id := range slices.Sorted(maps.Keys(req.Holds)) {
+		if i := s.kit.Larder.Get(id); i != nil {
+			out = append(out, measure.Grams(req.Holds[id]).String()+" "+i.Name)
+		}
+	}
+	if n := len(req.Drops); n > 0 {
+		out = append(out, plural(n, "line")+" left out")
+	}
+	if req.Oven.At > 0 {
+		out = append(out, "at "+s.kit.Kitchen.OvenText(req.Oven.At))
+	}
+	return out
+}
+
+// changeVersion names a version, notes something on it, puts it away or brings it back.
+func (s *Server) changeVersion(c *gin.Context) error {
+	form, err := postForm(c)
+	if err != nil {
+		return err
+	}
+	id := paramID(c)
+	switch form.Get("do") {
+	case "leave", "return":
+		err = s.store.DropVersion(c, id, form.Get("do") == "leave")
+	default:
+		name, note := strings.Join(strings.Fields(form.Get("name")), " "), strings.TrimSpace(form.Get("note"))
+		err = s.store.MarkVersion(c, id, phrase.Clip(name, 120), phrase.Clip(note, 2000))
+	}
+	if err != nil {
+		return err
+	}
+	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/versions/%d", id))
+	return nil
+}
+
+// duplicate begins a new recipe with the text of another and all that was settled of it.
+func (s *Server) duplicate(c *gin.Context) error {
+	r, ver, err := s.headOf(c)
+	if err != nil {
+		return err
+	}
+	typed := ver.Typed
+	typed.Facts.Title = phrase.Clip(r.Title, 100) + " (2)"
+	id, err := s.store.AddDraft(c, 0, ver.SourceText, typed)
+	if err != nil {
+		return err
+	}
+	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/drafts/%d", id))
+	return nil
 }
 
 func (s *Server) loadVersion(c *gin.Context) (versionView, *store.Version, error) {
 	ver, err := s.store.Version(c, paramID(c))
 	if err != nil {
+		return versionView{}, nil, err
+	}
+	if _, err := s.atTable(c); err != nil { // whose version it is
 		return versionView{}, nil, err
 	}
 	return s.versionView(ver, s.kit.Kitchen), ver, nil
@@ -88,7 +204,7 @@ func (s *Server) loadVersion(c *gin.Context) (versionView, *store.Version, error
 func (s *Server) versionView(ver *store.Version, k measure.Kitchen) versionView {
 	v := versionView{
 		ID: ver.ID, RecipeID: ver.Recipe, Title: ver.Title, Kept: ver.CreatedAt.Local().Format("2 January 2006, 15:04"),
-		Engine: ver.Engine, Adapted: ver.Adapted(), Take: takeView{ver.ID, forms},
+		Note: ver.Note, Gone: ver.Gone, Engine: ver.Engine, Adapted: ver.Adapted(), Take: takeView{ver.ID, forms},
 	}
 	if res := ver.Result; res != nil {
 		changed := map[recipe.LineID]bool{}
@@ -97,7 +213,7 @@ func (s *Server) versionView(ver *store.Version, k measure.Kitchen) versionView 
 				changed[t.Line] = true
 			}
 		}
-		v.For = strings.Join(res.Request.Demand().Words(), ", ")
+		v.For = phrase.Capital(s.requestWords(res.Request))
 		v.Verdict = verdictOf(res.Today(s.kit.Larder))
 		v.Lines = s.lineRows(res, changed, k)
 		v.Ledger = ledgerOf(res, res.Request)

@@ -267,17 +267,25 @@ func TestARefusalIsNotKept(t *testing.T) {
 func TestTheLastTableIsRemembered(t *testing.T) {
 	s := newSite(t)
 	pear, scones := s.id("Pear and cardamom loaf"), s.id("Cheddar-and-chive scones")
-	last := func() string {
-		_, _, h := s.do(httptest.NewRequest("GET", scones+"/adapt", nil))
-		return h.Get("Location")
+	offered := func() string {
+		code, body, _ := s.do(httptest.NewRequest("GET", scones+"/adapt", nil))
+		require.Equal(t, 200, code)
+		assert.Contains(t, body, "As written", "nothing is laid over a recipe unasked")
+		_, link, _ := strings.Cut(body, "As last time: <a href=\"")
+		link, _, _ = strings.Cut(link, "</a>")
+		return html.UnescapeString(link)
 	}
+	assert.Empty(t, offered())
 	code, _, _ := s.post("/last", url.Values{"diet": {"dairy-free"}, "ban": {"soya"}, "swap.egg": {"flax-gel"}})
 	assert.Equal(t, 204, code)
-	assert.Equal(t, scones+"/adapt?ban=soya&diet=dairy-free", last())
+	want := scones + `/adapt?ban=soya&diet=dairy-free">dairy-free, no soya`
+	assert.Equal(t, want, offered())
 	s.post("/last", url.Values{"ban": {"zorblax"}})
-	assert.Equal(t, scones+"/adapt?ban=soya&diet=dairy-free", last(), "what was not understood is not remembered")
+	assert.Equal(t, want, offered(), "what was not understood is not remembered")
 	s.post(pear+"/versions", url.Values{"diet": {"egg-free"}})
-	assert.Equal(t, scones+"/adapt?diet=egg-free", last(), "keeping remembers too")
+	assert.Equal(t, scones+`/adapt?diet=egg-free">egg-free`, offered(), "keeping remembers too")
+	_, body := s.get(scones + "/adapt?diet=vegan")
+	assert.NotContains(t, body, "As last time")
 }
 
 // No page that is only asked for writes anything: another site's image may ask for it.
