@@ -1,7 +1,9 @@
 package web
 
 import (
+	"maps"
 	"net/http"
+	"net/url"
 
 	"github.com/gin-gonic/gin"
 
@@ -94,6 +96,30 @@ func (s *Server) tableCard(c *gin.Context) error {
 	}
 	if query.Get("size") == "sticker" {
 		v.Size = "sticker"
+	}
+	v.Sheet = query.Get("sheet") != ""
+	v.Copies = make([]struct{}, 1)
+	if v.Sheet {
+		v.Copies = make([]struct{}, map[string]int{"a6": 4, "sticker": 8}[v.Size])
+	}
+	listed := 0
+	for _, i := range v.Ingredients {
+		listed += len(i.Name) + len(i.Allergens) + 4
+	}
+	v.Long = listed > map[string]int{"a6": 420, "sticker": 170}[v.Size]
+	for _, x := range []struct{ size, sheet, words string }{
+		{"", "", "a card, A6"}, {"", "1", "four on a sheet"}, {"sticker", "", "a sticker, 100 × 60 mm"}, {"sticker", "1", "a sheet of eight"},
+	} {
+		q := url.Values(maps.Clone(map[string][]string(c.Request.URL.Query())))
+		q.Del("size")
+		q.Del("sheet")
+		if x.size != "" {
+			q.Set("size", x.size)
+		}
+		if x.sheet != "" {
+			q.Set("sheet", x.sheet)
+		}
+		v.Sizes = append(v.Sizes, choice{recipeURL(r.ID, "tablecard", q.Encode()), x.words, (x.size != "") == (v.Size == "sticker") && (x.sheet != "") == v.Sheet})
 	}
 	if v.Unread { // a card that others eat by is not made of guesses
 		s.show(c, http.StatusUnprocessableEntity, "tablecard", page{Title: r.Title, Nav: "shelf", View: v})

@@ -240,5 +240,9 @@ func tinOf(res *adapt.Result) tin.Tin {
 // tableCardView is what stands beside the bake on the table.
 type tableCardView struct {
 	nutritionView
-	Size string // a6 or sticker
+	Size   string // a6 or sticker
+	Sheet  bool   // as many as a sheet holds
+	Copies []struct{}
+	Long   bool // so much is listed that it is set smaller
+	Sizes  []choice
 }

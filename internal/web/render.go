@@ -2,6 +2,7 @@ package web
 
 import (
 	"bytes"
+	"cmp"
 	"crypto/sha256"
 	"embed"
 	"encoding/hex"
@@ -97,6 +98,7 @@ type page struct {
 	Nav    string // shelf, settings, sources
 	Units  string // how the household measures, in a few words
 	Script string // module of this screen, "" for none
+	Paper  string // in the printer: "a4" or "letter"
 	Again  int    // seconds after which a browser without scripts asks anew; 0 for never
 	View   any
 }
@@ -109,6 +111,7 @@ func (s *Server) show(c *gin.Context, status int, name string, p page) {
 		block = "fragment"
 	}
 	k := s.kit.Kitchen
+	p.Paper = cmp.Or(s.home.Paper, "a4")
 	p.Units = "grams"
 	if k.Cups {
 		p.Units = "cups"

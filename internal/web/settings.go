@@ -112,12 +112,16 @@ func (s *Server) showSettings(c *gin.Context, status int, saved bool, day *dayVi
 				{Value: "kr", Words: "kr"},
 			},
 		},
+		{
+			"paper", "Paper in the printer", "",
+			[]settingOption{{Value: "a4", Words: "A4"}, {Value: "letter", Words: "Letter"}},
+		},
 		{"fahrenheit", "Oven in", "", []settingOption{{Value: "no", Words: "°C"}, {Value: "yes", Words: "°F"}}},
 	}
 	now := map[string]string{
 		"cup": num(k.Cup), "tablespoon": num(k.Tablespoon), "filling": k.Filling, "eggs": string(k.Eggs), "cups": flag(k.Cups),
 		"fine": flag(k.FineScale), "labels": labels, "currency": s.currency(),
-		"fahrenheit": flag(k.Fahrenheit),
+		"fahrenheit": flag(k.Fahrenheit), "paper": cmp.Or(h.Paper, "a4"),
 	}
 	for n := range groups {
 		for m := range groups[n].Options {
@@ -209,6 +213,10 @@ func readSettings(form url.Values, h *store.Household) {
 	}
 	if l := form.Get("labels"); l == "eu" || l == "us" {
 		h.Labels = l
+	}
+	switch p := form.Get("paper"); p {
+	case "a4", "letter":
+		h.Paper = p
 	}
 	k.Cups, k.FineScale, k.Fahrenheit = form.Get("cups") == "yes", form.Get("fine") == "yes", form.Get(
 		"fahrenheit",

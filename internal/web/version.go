@@ -41,6 +41,8 @@ type versionView struct {
 	Facts        string
 	Note         string
 	Gone         bool
+	A5           bool // printed on two small sheets
+	Long         bool // so much text that it is set smaller
 	Engine       string
 	Adapted      bool
 	Take         takeView
@@ -226,6 +228,7 @@ func (s *Server) versionView(ver *store.Version, k measure.Kitchen) versionView 
 		}
 		v.Again = recipeURL(ver.Recipe, "adapt", ver.Request)
 		v.Facts = fmt.Sprintf("serves %d", res.Recipe.Servings)
+		v.Long = longCard(v)
 		return v
 	}
 	res := &adapt.Result{Recipe: ver.Doc, Measures: map[int]string{}}
@@ -237,8 +240,24 @@ func (s *Server) versionView(ver *store.Version, k measure.Kitchen) versionView 
 		v.Method.Steps = append(v.Method.Steps, stepRow{Text: []textPart{{Text: st.Text}}})
 	}
 	v.Facts = factsWords(ver.Doc)
+	v.Long = longCard(v)
 	v.Again = recipeURL(ver.Recipe, "adapt", "")
 	return v
+}
+
+// mostOnACard is how many letters of a method, and how many lines, stand on one sheet in letters to be read at arm's length.
+// Source: calculated from A4 less its margins.
+const mostOnACard, mostLines = 1900, 26
+
+func longCard(v versionView) bool {
+	n := 0
+	for _, st := range v.Method.Steps {
+		for _, t := range st.Text {
+			n += len(t.Text)
+		}
+		n += 40 // what is left of its last line
+	}
+	return n > mostOnACard || len(v.Lines) > mostLines
 }
 
 func (s *Server) version(c *gin.Context) error {
@@ -255,6 +274,10 @@ func (s *Server) card(c *gin.Context) error {
 	v, _, err := s.loadVersion(c)
 	if err != nil {
 		return err
+	}
+	v.A5 = c.Query("on") == "a5"
+	if strings.Contains(strings.ToLower(v.Title), strings.ToLower(v.For)) {
+		v.For = "" // its name says it
 	}
 	s.show(c, http.StatusOK, "card", page{Title: v.Title, Nav: "shelf", Script: "card", View: v})
 	return nil
