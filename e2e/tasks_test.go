@@ -380,6 +380,15 @@ func TestAccessibility(t *testing.T) {
 	}
 }
 
+// smallTargets are the places to press that are less than 44 px high or wide, but for links within words (WCAG 2.5.8 lets
+// them be) and boxes whose label is large enough.
+const smallTargets = `[...document.querySelectorAll("main button, main summary, main select, main textarea, main input:not([type=hidden]), main .rail a, main .tabs a, main .btn-act, main .btn-quiet, header a, header summary")].filter((n) => {
+  if (!n.checkVisibility({ visibilityProperty: true }) || n.closest(".visually-hidden") || n.disabled) return false;
+  const at = (n.type === "checkbox" || n.type === "radio") ? n.closest("label") ?? n : n;
+  const r = at.getBoundingClientRect();
+  return r.width > 1 && r.height > 1 && (r.height < 43.5 || r.width < 43.5);
+}).slice(0, 12).map((n) => n.tagName + "." + n.className + " " + (n.name || n.textContent.trim().slice(0, 20)) + " " + Math.round(n.getBoundingClientRect().width) + "×" + Math.round(n.getBoundingClientRect().height))`
+
 func TestNothingScrollsSideways(t *testing.T) {
 	v := start(t)
 	for _, width := range []int64{390, 820, 1280} {
@@ -391,6 +400,9 @@ func TestNothingScrollsSideways(t *testing.T) {
 				t.Log(eval[string](v, `[...document.querySelectorAll("body *")].filter((n) => n.getBoundingClientRect().right > document.documentElement.clientWidth + 1).slice(0, 6).map((n) => n.tagName + "." + n.className).join(" | ")`))
 			}
 			assert.LessOrEqual(t, over, 0, "%s at %d", s.name, width)
+			if width == 390 {
+				assert.Empty(t, eval[[]string](v, smallTargets), s.name)
+			}
 		}
 	}
 }

@@ -299,7 +299,7 @@ func standing(written *recipe.Recipe, d diet.Diet, res *adapt.Result, l *larder.
 	}
 	switch {
 	case breaks > 0:
-		return plural(breaks, "line")
+		return fmt.Sprintf("%d to change", breaks)
 	case gaps > 0:
 		return "not known"
 	case x.What != "" && x.What.Of(res.ServingBefore) > x.Max:

@@ -62,10 +62,14 @@ func (s *Server) table(c *gin.Context) error {
 		for k, p := range people {
 			cell := grid[n][k]
 			req := adapt.Request{For: []int64{p.ID}}
+			words := cell.State.Words()
+			if cell.State == table.Changes && len(cell.Changes) > 0 {
+				words = shortChange(cell.Changes)
+			}
 			row.Cells = append(
 				row.Cells,
 				tableCell{
-					p.Name, cell.State.Words(), string(cell.State), cell.Why, cell.Changes,
+					p.Name, words, string(cell.State), cell.Why, cell.Changes,
 					recipeURL(r.ID, "adapt", req.Values().Encode()),
 				},
 			)

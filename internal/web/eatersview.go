@@ -3,6 +3,7 @@ package web
 import (
 	"fmt"
 	"net/url"
+	"regexp"
 	"strings"
 
 	"kollaris/core/adapt"
@@ -53,6 +54,22 @@ type menuBake struct {
 	New                      string   // allergens that have come
 	Why                      []string // it stands where it does
 	Clean                    []string // before it
+}
+
+// howMuch begins a change: "182 g buttermilk → ".
+var howMuch = regexp.MustCompile(`^[\d.,½¼¾⅓⅔ ]+(?:(?:kg|g|ml|l) )?(?:unsalted |salted |granulated |plain )?`)
+
+// shortChange says in a few words what changes: "egg → flax gel", "buttermilk → soured oat drink, and 2 more".
+func shortChange(changes []string) string {
+	from, to, _ := strings.Cut(changes[0], " → ")
+	out := howMuch.ReplaceAllString(from, "")
+	if short, _, _ := strings.Cut(to, ","); short != "" {
+		out += " → " + short
+	}
+	if n := len(changes) - 1; n > 0 {
+		out += fmt.Sprintf(", and %d more", n)
+	}
+	return out
 }
 
 // docsAndSeats are both sides of the table without what the store adds.

@@ -124,7 +124,7 @@ func TestAChipTellsOfLabels(t *testing.T) {
 	}
 	assert.Contains(t, chip("gluten-free"), "1 label to read", "baking powder")
 	assert.Contains(t, chip("dairy-free"), "fits as it is")
-	assert.Contains(t, chip("egg-free"), "1 line")
+	assert.Contains(t, chip("egg-free"), "1 to change")
 }
 
 // Of several sugars that a limit replaces, each may be kept; what is kept stands on the bar of
