@@ -87,16 +87,7 @@ func printLog(c *cobra.Command, st *store.Store, asJSON bool) error {
 
 // takeLog writes the log into a zip; a file that is there already stays.
 func takeLog(c *cobra.Command, st *store.Store, file string) error {
-	var w io.Writer = c.OutOrStdout()
-	if file != "-" {
-		f, err := os.OpenFile(file, os.O_WRONLY|os.O_CREATE|os.O_EXCL, 0o644)
-		if err != nil {
-			return fmt.Errorf("cannot write the zip: %w", err)
-		}
-		defer f.Close()
-		w = f
-	}
-	return journal.Zip(c.Context(), st, w)
+	return writeNew(c, file, func(w io.Writer) error { return journal.Zip(c.Context(), st, w) })
 }
 
 // bringLog brings a log back from a zip.

@@ -70,7 +70,7 @@ func limitBody(c *gin.Context) {
 	switch path := c.Request.URL.Path; {
 	case path == "/recipes/import":
 		limit = maxFiles
-	case path == "/log":
+	case path == "/log", path == "/everything":
 		limit = maxLog
 	case strings.HasPrefix(path, "/bakes/") && strings.HasSuffix(path, "/photos"):
 		limit = maxPhotos

@@ -1,11 +1,13 @@
 package web_test
 
 import (
+	"archive/zip"
 	"bytes"
 	"html"
 	"mime/multipart"
 	"net/http/httptest"
 	"net/url"
+	"path/filepath"
 	"strconv"
 	"strings"
 	"testing"
@@ -15,6 +17,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"kollaris/internal/demo"
+	"kollaris/internal/store"
+	"kollaris/internal/web"
 )
 
 // A recipe's log through time: what was found, what was done otherwise, pictures; bakes are laid side by side and
@@ -110,4 +114,47 @@ func TestTheLogAsAFile(t *testing.T) {
 	assert.Contains(t, send(file), "0 bakes are back. 11 were there already.")
 	assert.Contains(t, send("PK"), "“log.zip”: it is no log that was taken out of Kollaris")
 	assert.Contains(t, send(""), "No file was chosen")
+}
+
+// Everything is taken out, and back only where nothing is.
+func TestEverythingAsAFile(t *testing.T) {
+	s := newSite(t)
+	code, zipped := s.get("/everything.zip")
+	require.Equal(t, 200, code)
+	z, err := zip.NewReader(strings.NewReader(zipped), int64(len(zipped)))
+	require.NoError(t, err)
+	names := map[string]bool{}
+	for _, f := range z.File {
+		names[f.Name] = true
+	}
+	for _, want := range []string{"kollaris.json", "data/recipe.json", "data/version.json", "data/person.json", "data/equipment.json", "recipes/pear-and-cardamom-loaf.json"} {
+		assert.True(t, names[want], want)
+	}
+	bring := func(s site, data string) string {
+		var b bytes.Buffer
+		w := multipart.NewWriter(&b)
+		f, err := w.CreateFormFile("file", "mine.zip")
+		require.NoError(t, err)
+		_, err = f.Write([]byte(data))
+		require.NoError(t, err)
+		require.NoError(t, w.Close())
+		r := httptest.NewRequest("POST", "/everything", &b)
+		r.Header.Set("Content-Type", w.FormDataContentType())
+		_, _, h := s.do(r)
+		_, body := s.get(strings.TrimSuffix(h.Get("Location"), "#everything"))
+		return body
+	}
+	assert.Contains(t, bring(s, zipped), "There is something here already")
+	st, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "new.db"))
+	require.NoError(t, err)
+	t.Cleanup(func() { st.Close() })
+	h, err := web.New(st)
+	require.NoError(t, err)
+	fresh := site{t, h, st, ""}
+	assert.Contains(t, bring(fresh, "no zip"), "It is not a zip of everything")
+	assert.Contains(t, bring(fresh, zipped), "Everything of “mine.zip” is back: 9 recipes")
+	_, body := fresh.get("/")
+	assert.Contains(t, body, "kept: egg-free, dairy-free")
+	_, body = fresh.get("/people")
+	assert.Contains(t, body, "<b>cox</b>")
 }

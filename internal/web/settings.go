@@ -23,6 +23,8 @@ type settingsView struct {
 	Forgotten string
 	Rev       int64 // of the settings that are shown
 	Day       dayView
+	Say       string // of bringing everything back
+	Bad       bool
 }
 
 // settledRow is a phrase or a measure whose meaning the household settled.
@@ -136,7 +138,7 @@ func (s *Server) showSettings(c *gin.Context, status int, saved bool, day *dayVi
 		c, status, "settings",
 		page{
 			Title: "How you measure", Nav: "settings",
-			View: settingsView{groups, saved, s.settled(known), c.Query("forgot"), h.Rev, *day},
+			View: settingsView{groups, saved, s.settled(known), c.Query("forgot"), h.Rev, *day, c.Query("say"), c.Query("bad") != ""},
 		},
 	)
 	return nil

@@ -250,6 +250,8 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e.POST("/versions/:id", s.at((*Server).changeVersion))
 	e.POST("/recipes/:id/duplicate", s.at((*Server).duplicate))
 	e.GET("/away", s.at((*Server).away))
+	e.GET("/everything.zip", s.at((*Server).everythingZip))
+	e.POST("/everything", s.at((*Server).bringEverything))
 	e.GET("/versions/:id/card", s.at((*Server).card))
 	e.GET("/versions/:id/file/:form", s.at((*Server).versionFile))
 	e.GET("/larder", s.at((*Server).larderList))

@@ -1,0 +1,63 @@
+package main
+
+import (
+	"fmt"
+	"io"
+	"os"
+
+	"github.com/spf13/cobra"
+
+	"kollaris/internal/store"
+)
+
+func everythingCommand() *cobra.Command {
+	var db, zipFile, from string
+	c := &cobra.Command{
+		Use: "everything --zip FILE|--from FILE [--db FILE]", Short: "All that the household has, out and back", Args: cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			file, err := dbFile(db)
+			if err != nil {
+				return err
+			}
+			st, err := store.Open(c.Context(), file)
+			if err != nil {
+				return fmt.Errorf("cannot use the database: %w", err)
+			}
+			defer st.Close()
+			if from != "" {
+				data, err := os.ReadFile(from)
+				if err != nil {
+					return fmt.Errorf("cannot read the zip: %w", err)
+				}
+				n, err := st.BringEverything(c.Context(), data)
+				if err == nil {
+					fmt.Fprintf(c.OutOrStdout(), "Everything is back: %d recipes, and all that belongs to them.\n", n)
+				}
+				return err
+			}
+			return writeNew(c, zipFile, func(w io.Writer) error { return st.Everything(c.Context(), w, nil) })
+		},
+	}
+	c.Flags().StringVar(&zipFile, "zip", "", "write it into a zip; - for standard output")
+	c.Flags().StringVar(&from, "from", "", "bring such a zip into an empty database")
+	c.Flags().StringVar(&db, "db", "", "database file (default: kollaris.db in your data directory)")
+	c.MarkFlagsMutuallyExclusive("zip", "from")
+	c.MarkFlagsOneRequired("zip", "from")
+	return c
+}
+
+// writeNew writes a file that is not there yet, or to standard output for "-".
+func writeNew(c *cobra.Command, file string, write func(io.Writer) error) error {
+	if file == "-" {
+		return write(c.OutOrStdout())
+	}
+	f, err := os.OpenFile(file, os.O_WRONLY|os.O_CREATE|os.O_EXCL, 0o600)
+	if err != nil {
+		return fmt.Errorf("cannot write the zip: %w", err)
+	}
+	if err := write(f); err != nil {
+		f.Close()
+		return err
+	}
+	return f.Close()
+}
