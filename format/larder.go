@@ -2,6 +2,7 @@
 package format
 
 import (
+	"bufio"
 	"encoding/csv"
 	"errors"
 	"fmt"
@@ -76,11 +77,36 @@ func WriteLarder(w io.Writer, own []larder.Own) error {
 
 func num(x float64) string { return strconv.FormatFloat(x, 'g', -1, 64) }
 
-// ReadLarder reads such a CSV. Columns may stand in any order and be left out;
+// separator is what parts the columns of a table: as spreadsheets of the country write it.
+func separator(head string) rune {
+	best, most := ',', strings.Count(head, ",")
+	for _, sep := range []rune{';', '\t'} {
+		if n := strings.Count(head, string(sep)); n > most {
+			best, most = sep, n
+		}
+	}
+	return best
+}
+
+// idOf makes an id of a name, for a table that has no ids: "Mill oat drink" is own-mill-oat-drink.
+func idOf(name string) string {
+	words := strings.FieldsFunc(strings.ToLower(name), func(r rune) bool { return !(r >= 'a' && r <= 'z' || r >= '0' && r <= '9') })
+	if len(words) == 0 {
+		return ""
+	}
+	return "own-" + strings.Join(words, "-")
+}
+
+// ReadLarder reads such a CSV, parted by commas, semicolons or tabs, with points or commas in its numbers. Columns may
+// stand in any order and be left out, the id too where there is a name; a column that is not known is a fault;
 // rows that cannot be used are returned as faults with their line, the good ones
 // beside them. An error means that the file is no such table at all.
 func ReadLarder(r io.Reader, l *larder.Larder) ([]larder.Own, []RowFault, error) {
-	c := csv.NewReader(r)
+	b := bufio.NewReader(r)
+	first, _ := b.Peek(4096)
+	line, _, _ := strings.Cut(string(first), "\n")
+	c := csv.NewReader(b)
+	c.Comma = separator(line)
 	c.FieldsPerRecord = -1
 	c.TrimLeadingSpace = true
 	head, err := c.Read()
@@ -88,14 +114,20 @@ func ReadLarder(r io.Reader, l *larder.Larder) ([]larder.Own, []RowFault, error)
 		return nil, nil, fmt.Errorf("this is no table of ingredients: want CSV with a head row that begins with id")
 	}
 	at := map[string]int{}
-	for n, h := range head {
-		at[strings.ToLower(strings.TrimSpace(strings.TrimPrefix(h, "\ufeff")))] = n
-	}
-	if _, ok := at["id"]; !ok {
-		return nil, nil, fmt.Errorf("the head row names no column “id”; it holds %s", strings.Join(head, ", "))
-	}
 	var own []larder.Own
 	var faults []RowFault
+	for n, h := range head {
+		h = strings.ToLower(strings.TrimSpace(strings.TrimPrefix(h, "\ufeff")))
+		at[h] = n
+		if h != "" && !slices.Contains(larderHead, h) && !slices.ContainsFunc(larder.Columns[:], func(c larder.ColumnInfo) bool { return c.Name == h }) {
+			faults = append(faults, RowFault{1, h, fmt.Sprintf("no column is called “%s”: it is left out", h)})
+		}
+	}
+	_, hasID := at["id"]
+	_, hasName := at["name"]
+	if !hasID && !hasName {
+		return nil, nil, fmt.Errorf("the head row names neither a column “id” nor “name”; it holds %s", strings.Join(head, ", "))
+	}
 	for rows := 0; ; rows++ {
 		rec, err := c.Read()
 		if err == io.EOF {
@@ -124,6 +156,9 @@ func ReadLarder(r io.Reader, l *larder.Larder) ([]larder.Own, []RowFault, error)
 			return ""
 		}
 		o, why := ownOf(get)
+		if o.ID == "" {
+			o.ID = larder.ID(idOf(o.Name))
+		}
 		if why == "" {
 			for _, f := range o.Check(l) {
 				why = f.Field + ": " + f.Why

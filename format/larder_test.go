@@ -46,8 +46,8 @@ func TestABadRowIsNamedAndTheGoodOnesAreKept(t *testing.T) {
 	for line, want := range map[int]string{3: "not in the larder", 4: "“lots” is no number", 5: "180 is outside", 6: "want how, unit and grams", 7: "name one that the law names", 8: "pack"} {
 		assert.Contains(t, why[line], want)
 	}
-	_, _, err = format.ReadLarder(strings.NewReader("name,fat\nx,1"), larder.Builtin())
-	assert.ErrorContains(t, err, "no column “id”")
+	_, _, err = format.ReadLarder(strings.NewReader("fat,sugars\n1,1"), larder.Builtin())
+	assert.ErrorContains(t, err, "neither a column “id”")
 	_, _, err = format.ReadLarder(strings.NewReader(""), larder.Builtin())
 	assert.Error(t, err)
 	_, faults, err = format.ReadLarder(strings.NewReader("id,name\n\"open"), larder.Builtin())
@@ -69,4 +69,22 @@ func FuzzReadLarder(f *testing.F) {
 			}
 		}
 	})
+}
+
+// Tables as spreadsheets of other countries write them: semicolons, decimal commas, no ids; what is not known is said.
+func TestALarderFromASpreadsheet(t *testing.T) {
+	own, faults, err := format.ReadLarder(strings.NewReader("\ufeffname;like;pack_g;price;fat;protien\r\nMill oat drink;oat-drink;1.000;1,89;1,5;1\r\n\r\nBlue rye;rye-flour;1000;2,4;;\r\n"), larder.Builtin())
+	require.NoError(t, err)
+	require.Len(t, own, 2)
+	assert.Equal(t, larder.ID("own-blue-rye"), own[0].ID)
+	assert.Equal(t, 2.4, own[0].Pack.Price)
+	assert.Equal(t, larder.ID("own-mill-oat-drink"), own[1].ID)
+	assert.Equal(t, 1.5, own[1].Values["fat"])
+	require.Len(t, faults, 1)
+	assert.Equal(t, "no column is called “protien”: it is left out", faults[0].Why)
+	own, _, err = format.ReadLarder(strings.NewReader("id\tname\tlike\nown-x\tX\tegg\n"), larder.Builtin())
+	require.NoError(t, err)
+	assert.Len(t, own, 1)
+	_, _, err = format.ReadLarder(strings.NewReader("fat;sugars\n1;2\n"), larder.Builtin())
+	assert.ErrorContains(t, err, "neither a column “id” nor “name”")
 }

@@ -5,6 +5,7 @@ import (
 	"net/http"
 	"net/url"
 	"slices"
+	"strconv"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -28,6 +29,9 @@ type larderView struct {
 	Import   *importView
 	Own      int // records of the household
 	Textures []readChoice
+	Kept     int      // records that a file brought
+	Pages    []link   // of what was found
+	Hold     []string // ticked, on other pages
 }
 
 type larderRow struct {
@@ -157,17 +161,51 @@ func (s *Server) showLarder(c *gin.Context, status int, imported *importView) er
 			},
 		)
 	}
+	v.Words = fmt.Sprintf("%d of %d ingredients", len(v.Rows), len(l.All()))
+	v.page(c, picked)
 	own, _, err := s.store.Own(c) // what cannot be read answered before
 	if err != nil {
 		return err
 	}
 	v.Own = len(own)
+	v.Kept, _ = strconv.Atoi(c.Query("kept"))
 	for _, p := range barParts {
 		v.Textures = append(v.Textures, readChoice{p.texture, p.name})
 	}
-	v.Words = fmt.Sprintf("%d of %d ingredients", len(v.Rows), len(l.All()))
 	s.show(c, status, "larder", page{Title: "Larder", Nav: "larder", Script: "larder", View: v})
 	return nil
+}
+
+// pageSize is how many ingredients stand on a page.
+const pageSize = 60
+
+// page keeps of what was found the page that is asked for, with the way to the others; what is ticked goes along.
+func (v *larderView) page(c *gin.Context, picked []string) {
+	all := len(v.Rows)
+	if all <= pageSize {
+		return
+	}
+	pages := (all + pageSize - 1) / pageSize
+	at, err := strconv.Atoi(c.Query("page"))
+	if err != nil || at < 1 || at > pages {
+		at = 1
+	}
+	q := c.Request.URL.Query()
+	for n := 1; n <= pages; n++ {
+		q.Set("page", strconv.Itoa(n))
+		from, to := (n-1)*pageSize, min(all, n*pageSize)
+		l := link{"/larder?" + q.Encode(), v.Rows[from].Name + " – " + v.Rows[to-1].Name}
+		if n == at {
+			l.URL = ""
+		}
+		v.Pages = append(v.Pages, l)
+	}
+	v.Rows = v.Rows[(at-1)*pageSize : min(all, at*pageSize)]
+	for _, id := range picked {
+		if !slices.ContainsFunc(v.Rows, func(r larderRow) bool { return r.ID == id }) {
+			v.Hold = append(v.Hold, id)
+		}
+	}
 }
 
 // ingredientView is one ingredient: what it is, does, weighs, holds, and where

@@ -320,6 +320,6 @@ func (s *Server) importLarder(c *gin.Context) error {
 	if err := s.store.SetOwn(c, own...); err != nil {
 		return err
 	}
-	c.Redirect(http.StatusSeeOther, "/larder")
+	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/larder?kept=%d", len(own)))
 	return nil
 }

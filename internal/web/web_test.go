@@ -440,6 +440,26 @@ func TestTheLarderIsTheHouseholdsOwn(t *testing.T) {
 	assert.Equal(t, 404, code)
 }
 
+// The larder comes page by page, and says how many records a file brought.
+func TestTheLarderPageByPage(t *testing.T) {
+	s := newSite(t)
+	r := httptest.NewRequest("GET", "/larder", nil)
+	_, body, _ := s.do(r)
+	assert.Less(t, len(body), 100<<10)
+	assert.Equal(t, 60, strings.Count(body, `class="larder-row"`))
+	next := regexp.MustCompile(`<a href="(/larder\?page=2)">`).FindStringSubmatch(body)
+	require.NotNil(t, next)
+	_, second := s.get(next[1] + "&pick=egg")
+	assert.Equal(t, 60, strings.Count(second, `class="larder-row"`))
+	assert.Contains(t, second, `<input type="hidden" name="pick" value="egg">`, "what is ticked goes along")
+	_, body = s.get("/larder?q=oat&page=9")
+	assert.Contains(t, body, "oat drink", "a page that is not there is the first")
+	code, _, at := s.post("/larder/import", url.Values{"text": {"id;fat\nmilk;3,9\negg;9,9"}})
+	require.Equal(t, 303, code)
+	_, body = s.get(at)
+	assert.Contains(t, body, "2 records are kept.")
+}
+
 func TestAFileWithABadRowOffersTheGoodOnes(t *testing.T) {
 	s := newSite(t)
 	code, body, _ := s.post("/larder/import", url.Values{"text": {"id,fat\nmilk,4\nmilk,lots"}})
@@ -448,7 +468,7 @@ func TestAFileWithABadRowOffersTheGoodOnes(t *testing.T) {
 	assert.Contains(t, body, "Line 3:")
 	code, body, _ = s.post("/larder/import", url.Values{"text": {"what is this"}})
 	assert.Equal(t, 422, code)
-	assert.Contains(t, body, "no column “id”")
+	assert.Contains(t, body, "neither a column “id”")
 	code, _, _ = s.post("/larder/import", url.Values{})
 	assert.Equal(t, 422, code)
 	code, _, _ = s.post("/larder/import", url.Values{"text": {"id,fat\nmilk,4"}})
