@@ -106,9 +106,7 @@ func readHTML(data []byte) ([]Found, error) {
 	case last != nil:
 		return nil, last
 	}
-	return nil, errors.New(
-		"this page holds no recipe that programs can read: copy the recipe from the page and paste it",
-	)
+	return plainPage(doc)
 }
 
 // unzip reads the files of a zip. Each has its own result; folders and hidden
@@ -193,7 +191,7 @@ func WriteLines(w io.Writer, r *recipe.Recipe, l *larder.Larder) error {
 }
 
 // readLines reads lines from CSV. With a head row the columns named as in
-// linesHead are joined to a line; without one, all fields of a row are.
+// linesHead are joined to a line; without one, all fields of a row are. A column "recipe" or "title" parts several recipes.
 func readLines(name string, data []byte) ([]Found, error) {
 	c := csv.NewReader(bytes.NewReader(data))
 	c.FieldsPerRecord = -1
@@ -214,10 +212,10 @@ func readLines(name string, data []byte) ([]Found, error) {
 	} else {
 		at = nil
 	}
-	title := strings.TrimSpace(strings.TrimSuffix(path.Base(name), path.Ext(name)))
-	var b strings.Builder
-	b.WriteString(title + "\n\nIngredients\n")
-	sect := ""
+	file := strings.TrimSpace(strings.TrimSuffix(path.Base(name), path.Ext(name)))
+	var titles []string // of the recipes, in their order
+	texts := map[string]*strings.Builder{}
+	sects := map[string]string{}
 	for _, row := range rows {
 		get := func(key string) string {
 			if n, ok := at[key]; ok && n < len(row) {
@@ -225,9 +223,19 @@ func readLines(name string, data []byte) ([]Found, error) {
 			}
 			return ""
 		}
-		if s := get("section"); s != sect {
-			sect = s
-			b.WriteString("For the " + cmp.Or(sect, "cake") + ":\n")
+		title := cmp.Or(get("recipe"), get("title"), file)
+		b := texts[title]
+		if b == nil {
+			if len(titles) >= maxRecipes {
+				return nil, fmt.Errorf("it holds more than %d recipes: part it", maxRecipes)
+			}
+			titles, b = append(titles, title), &strings.Builder{}
+			texts[title] = b
+			b.WriteString(title + "\n\nIngredients\n")
+		}
+		if s := get("section"); s != sects[title] {
+			sects[title] = s
+			b.WriteString("For the " + cmp.Or(s, "cake") + ":\n")
 		}
 		text := oneLine(strings.Join(row, " "))
 		if at != nil {
@@ -237,7 +245,11 @@ func readLines(name string, data []byte) ([]Found, error) {
 			b.WriteString(text + "\n")
 		}
 	}
-	return []Found{{Title: title, Text: b.String()}}, nil
+	var out []Found
+	for _, title := range titles {
+		out = append(out, Found{Title: title, Text: texts[title].String()})
+	}
+	return out, nil
 }
 
 // Zip writes files as one archive; names must differ.

@@ -124,7 +124,7 @@ var temperatureForms = []struct {
 	{regexp.MustCompile(`(?i)\b(\d{3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*f(?:ahrenheit)?\b`), FromFahrenheit},
 	{regexp.MustCompile(`(?i)\bgas\s*(?:mark)?\s*(\d{1,2})\b`), GasMark},
 	{regexp.MustCompile(`(?i)\b(\d{3})\s*(?:°|º|˚|deg(?:rees)?\b)`), unnamed},
-	{regexp.MustCompile(`(?i)\b(?:oven (?:to|at)|bake(?: at)?|preheat to)\s+(\d{3})\b`), unnamed},
+	{regexp.MustCompile(`(?i)\b(?:oven(?: to| at|:)?|bake(?: at)?|preheat to)\s+(\d{3})\b`), unnamed},
 	{
 		regexp.MustCompile(`(?i)(?:^\s*|[.;]\s*)(\d{3}) for (?:about |around )?\d{1,3}(?:\s?[-–]\s?\d{1,3})? ?min`),
 		unnamed,

@@ -75,6 +75,7 @@ func (r *reading) facts() {
 		if ingredient[p.at] {
 			continue
 		}
+		p.text = unmarked(p.text)
 		if rec.Servings == 0 {
 			r.findServings(p)
 		}
@@ -136,6 +137,14 @@ func (r *reading) findTins(text string, at int) {
 	}
 }
 
+// markup is what makes letters bold or slanted, in Markdown and on pages.
+var markup = regexp.MustCompile(`\*\*|__|</?(?:b|i|em|strong|u|span|p|h[1-6]|br|div|li|ul|ol|font)\b[^>\n]{0,80}>`)
+
+// unmarked puts blanks in place of markup, so that what follows stands where it stood.
+func unmarked(s string) string {
+	return markup.ReplaceAllStringFunc(s, func(m string) string { return strings.Repeat(" ", len(m)) })
+}
+
 // settleStages sums the stages of the bake, and drops them where there is one.
 func settleStages(rec *recipe.Recipe) {
 	for n, st := range rec.Stages {
@@ -177,11 +186,11 @@ func (r *reading) findServings(p piece) {
 }
 
 // numberWord are the numbers of servings that people write out.
-const numberWord = `four|five|six|seven|eight|nine|ten|twelve|fourteen|fifteen|sixteen|eighteen|twenty|twenty-four`
+const numberWord = `two dozen|half a dozen|a dozen|four|five|six|seven|eight|nine|ten|twelve|fourteen|fifteen|sixteen|eighteen|twenty|twenty-four`
 
 func numberOf(s string) int {
 	words := map[string]int{
-		"four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9,
+		"two dozen": 24, "half a dozen": 6, "a dozen": 12, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9,
 		"ten": 10, "twelve": 12, "fourteen": 14, "fifteen": 15, "sixteen": 16,
 		"eighteen": 18, "twenty": 20, "twenty-four": 24,
 	}

@@ -97,8 +97,11 @@ func (r *reading) tryLine(p piece, listed bool) (*recipe.Line, bool) {
 }
 
 // parse fills the line from its text and reports whether it opens with an amount.
+// dotted is an amount with its thousands parted by a point, "1.000 g": nobody weighs thousandths of a gram.
+var dotted = regexp.MustCompile(`(?i)\b([1-9]\d{0,2})\.(\d{3})( ?(?:g|gr|grams?|ml|millilit(?:er|re)s?)\b)`)
+
 func (r *reading) parse(l *recipe.Line) bool {
-	s := bracketed.ReplaceAllString(l.Text, "$1 ")
+	s := dotted.ReplaceAllString(bracketed.ReplaceAllString(l.Text, "$1 "), "$1$2$3")
 	if optional.MatchString(s) {
 		l.Optional = true
 		s = strings.TrimSpace(optional.ReplaceAllString(s, ""))

@@ -380,7 +380,7 @@ func looksLikeStep(p piece) bool {
 }
 
 func (r *reading) title(p piece) {
-	t := strings.Trim(symbols.ReplaceAllString(p.text, ""), "#*_: ")
+	t := strings.Join(strings.Fields(strings.Trim(unmarked(symbols.ReplaceAllString(p.text, "")), "#*_:> ")), " ")
 	if t == strings.ToUpper(t) { // shouted
 		t = phrase.Capital(strings.ToLower(t))
 	}

@@ -2,6 +2,7 @@ package reader_test
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 	"testing"
@@ -333,4 +334,24 @@ For the drizzle – juice of 2 lemons and 100 g icing sugar
 	rd, err = reader.Read("Flatbreads\n\n350 g potatoes\n250 g plain flour\n\nBoil the potatoes until tender, 12-15 minutes. Fry 2-3 minutes per side.", reader.Options{})
 	require.NoError(t, err)
 	assert.Zero(t, rd.Recipe.Bake, "nothing of it is baked")
+}
+
+// Markup of Markdown and of pages is no part of a title or a fact; a dozen is twelve; thousands may be parted by a point; what
+// bakers shorten is known.
+func TestWhatWritersWriteOtherwise(t *testing.T) {
+	for text, want := range map[string]string{
+		"# **Pear loaf** #\n**Serves:** 10\n\n200 g plain flour\n2 eggs":                  "Pear loaf|10|0",
+		"<b>Pear</b> <i>loaf</i>\n**Serves**: 8\n200 g plain flour\n2 eggs":               "Pear loaf|8|0",
+		"Pear buns\nMakes a dozen\nOven 375\n200 g plain flour\n2 eggs\nBake 20 minutes.": "Pear buns|12|190",
+		"Pear buns\nMakes half a dozen\nOven: 180\n200 g plain flour\n2 eggs":             "Pear buns|6|180",
+	} {
+		rd, err := reader.Read(text, reader.Options{})
+		require.NoError(t, err)
+		assert.Equal(t, want, fmt.Sprintf("%s|%d|%.0f", rd.Recipe.Title, rd.Recipe.Servings, math.Floor(float64(rd.Recipe.Oven))), text)
+	}
+	for line, want := range map[string]string{"1.000 g flour": "1000 plain-flour", "1.5 g salt": "2 salt", "2.500 ml milk": "2557 milk", "1.000 kg flour": "1000 plain-flour", "2 t. b.p.": "9 baking-powder", "1 cup b'milk": "242 buttermilk"} {
+		l, ok := reader.ReadLine(line, reader.Options{})
+		require.True(t, ok, line)
+		assert.Equal(t, want, fmt.Sprintf("%.0f %s", l.Grams, l.Ingredient), line)
+	}
 }

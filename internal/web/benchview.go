@@ -6,6 +6,7 @@ import (
 	"net/url"
 	"slices"
 	"strings"
+	"unicode"
 
 	"kollaris/core/adapt"
 	"kollaris/core/diet"
@@ -124,6 +125,7 @@ type lineRow struct {
 	Use      string // of the swaps, where the line can be replaced by choice
 	Ways     []readChoice
 	Optional bool
+	Behind   string // the catalogue's name, where the writer's stands
 }
 
 type refusedView struct {
@@ -387,6 +389,31 @@ func plural(n int, one string) string {
 	return fmt.Sprintf("%d %ss", n, one)
 }
 
+// ownWords are the writer's words for an ingredient where they say another thing than the catalogue's name, which then stands
+// behind them: "lemon zest", citrus zest.
+func ownWords(ln recipe.Line) (name, behind string) {
+	words := func(s string) map[string]bool {
+		out := map[string]bool{}
+		for _, w := range strings.FieldsFunc(strings.ToLower(s), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) && r != '\'' }) {
+			out[strings.TrimSuffix(w, "s")] = true
+		}
+		return out
+	}
+	lacks := func(a, b map[string]bool) bool {
+		for w := range a {
+			if !b[w] {
+				return true
+			}
+		}
+		return false
+	}
+	mine, theirs := words(ln.Phrase), words(ln.Name)
+	if ln.Ingredient == "" || len(ln.Phrase) > 40 || !lacks(mine, theirs) || !lacks(theirs, mine) {
+		return ln.Name, ""
+	}
+	return ln.Phrase, ln.Name
+}
+
 // lineRows lists the lines, weight or spoons first as the kitchen likes.
 func (s *Server) lineRows(res *adapt.Result, changed map[recipe.LineID]bool, k measure.Kitchen) []lineRow {
 	var out []lineRow
@@ -396,6 +423,7 @@ func (s *Server) lineRows(res *adapt.Result, changed map[recipe.LineID]bool, k m
 			ID: int(ln.ID), Text: ln.Text, Name: ln.Name, Measure: res.Measures[int(ln.ID)], New: changed[ln.ID],
 			Known: ln.Known, Note: ln.Note, Optional: ln.Optional,
 		}
+		row.Name, row.Behind = ownWords(ln)
 		if ln.Grams > 0 {
 			row.Grams = measure.Grams(ln.Grams).String()
 			if k.Cups && row.Measure != "" {
