@@ -99,7 +99,7 @@ func (r *chosen) weigh(g *group, already map[string]bool) *pick {
 		}
 	}
 	p := &pick{group: *g}
-	p.Use = g.Use.With(r.wants(g.key), r.Larder)
+	p.Use = g.Use.With(r.wants(g.key), r.Larder).WithOwn(r.Larder)
 	p.choices = p.Use.Rank(
 		swap.Case{
 			Have: inHouse(r.req, r.written), Job: r.req.Jobs[g.key], Kind: swapKind(r.written.Kind, g.Lines),

@@ -233,3 +233,30 @@ func TestALimitThatCanBeReachedIsKept(t *testing.T) {
 		}
 	}
 }
+
+// An amount of flour that is held is what the rest is worked out around; the household's own blend is a way like its kind.
+func TestAHeldFlourAndAnOwnBlend(t *testing.T) {
+	loaf := read(t, pear)
+	water := map[float64]float64{}
+	for _, g := range []float64{150, 210, 300} {
+		res := run(t, loaf, adapt.Request{Diets: []diet.ID{diet.GlutenFree}, Holds: map[larder.ID]float64{"gf-blend": g}})
+		for _, s := range res.Sums {
+			if s.ID == "wet" || s.Name == "Wetness" {
+				water[g] = s.After
+			}
+		}
+	}
+	assert.InDelta(t, water[210]*150/210, water[150], 4)
+	assert.InDelta(t, water[210]*300/210, water[300], 20)
+
+	own, left := larder.Builtin().With([]larder.Own{{ID: "own-mill-blend", Name: "Mill blend", Like: "gf-blend", Values: map[string]float64{"protein": 9}, Pack: &larder.Pack{Grams: 1000, Stock: 800}}})
+	require.Empty(t, left)
+	kit := adapt.DefaultKit()
+	kit.Larder = own
+	res, err := adapt.Adapt(loaf, adapt.Request{Diets: []diet.ID{diet.GlutenFree}, Swaps: map[string]string{"flour": "gf-blend@own-mill-blend"}}, kit)
+	require.NoError(t, err)
+	require.Nil(t, res.Refused)
+	assert.InDelta(t, 210, grams(res.Recipe, "own-mill-blend"), 1)
+	assert.InDelta(t, 1.5, grams(res.Recipe, "xanthan"), 0.2)
+	assert.Contains(t, res.Changes[0].Reason, "210 g of a bought blend")
+}

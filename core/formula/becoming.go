@@ -37,6 +37,7 @@ func (f *Formula) Become() *Becoming {
 			bc.grams += l.Grams
 		}
 	}
+	held := map[larder.ID]bool{}
 	for _, g := range f.Replaced {
 		if g.Topping {
 			continue
@@ -47,6 +48,12 @@ func (f *Formula) Become() *Becoming {
 				continue
 			}
 			grams := g.Per() * p.In(string(f.Recipe.Kind.Like()))
+			if held[i.ID] {
+				continue // counted with what it stands for elsewhere
+			}
+			if x, ok := f.Holds[i.ID]; ok { // the baker's amount of flour is what the rest is worked out around
+				grams, held[i.ID] = x, true
+			}
 			switch {
 			case i.IsBase():
 				bc.grams += grams

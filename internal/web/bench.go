@@ -84,6 +84,11 @@ func (s *Server) bench(c *gin.Context) error {
 		return err
 	}
 	v.LastTime = s.asLastTime(c, r.ID, req)
+	if v.Refused != nil {
+		if v.Refused.Ways, err = s.waysOut(r.ID, r.Doc, req); err != nil {
+			return err
+		}
+	}
 	versions, err := s.store.Versions(c, r.ID)
 	if err != nil {
 		return err

@@ -132,6 +132,7 @@ type refusedView struct {
 	Reason  string
 	Nearest []string
 	Doors   []optionView
+	Ways    []link // requests near it that can be had
 }
 
 type cautionView struct{ Text, Defers string }
@@ -349,6 +350,9 @@ func (v *benchView) refuse(refused *adapt.Refusal) {
 	if ch := refused.Change; ch != nil {
 		for _, o := range ch.Options {
 			v.Refused.Doors = append(v.Refused.Doors, optionOf(ch.Use, o, ""))
+		}
+		if why, _, ok := strings.Cut(refused.Reason, " is shut: "); ok {
+			v.Refused.Reason = why + " is shut." // each is listed below
 		}
 	}
 }

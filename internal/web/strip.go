@@ -3,6 +3,7 @@ package web
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"kollaris/core/adapt"
@@ -171,16 +172,28 @@ func benchStrips(written *recipe.Recipe, res *adapt.Result, l *larder.Larder, up
 	if upright {
 		v.Width, v.Height = 362, 540
 	}
-	v.Ribbons = d.ribbons(top, bottom, res.Changes)
-	v.Blocks = append(d.blocks(top, true), d.blocks(bottom, false)...)
 	massA, massB := written.Mass(), res.Recipe.Mass()
 	v.Labels = d.labels(massA, massB)
+	if len(res.Changes) == 0 || res.Refused != nil { // one strip, not the same twice
+		v.Blocks = d.blocks(top, true)
+		v.Labels = slices.DeleteFunc(v.Labels, func(l label) bool { return strings.HasPrefix(l.Text, "Yours") })
+		if !upright {
+			v.Height = 84
+		}
+		v.Summary = "As written " + massA.String() + ": " + heaviest(written) + "."
+		return v
+	}
+	v.Ribbons = d.ribbons(top, bottom, res.Changes)
+	v.Blocks = append(d.blocks(top, true), d.blocks(bottom, false)...)
 	v.Summary = fmt.Sprintf("As written %s, yours %s. ", massA, massB)
 	for _, c := range res.Changes {
 		v.Summary += c.Title + " becomes " + amountWords(c.To) + ". "
 	}
 	return v
 }
+
+// Shares of a strip that its gaps, and its small amounts, take at most, however many lines there are.
+const mostGaps, mostTail = 0.1, 0.4
 
 // drawing maps along (u) and across (v) to x and y.
 type drawing struct {
@@ -203,6 +216,23 @@ func (d *drawing) place(top, bottom []bar) {
 	tailMinimum, tailMaximum := tailMin, tailMax
 	if d.upright {
 		tailMinimum, tailMaximum = 17, 26
+	}
+	if n := float64(max(len(top), len(bottom))); n*d.gapU > mostGaps*d.length { // many lines stand closer
+		d.gapU = mostGaps * d.length / n
+	}
+	small := 0
+	for _, bars := range [][]bar{top, bottom} {
+		k := 0
+		for _, b := range bars {
+			if b.line.Grams < tailShare*total {
+				k++
+			}
+		}
+		small = max(small, k)
+	}
+	if each := mostTail * d.length / float64(max(1, small)); each < tailMaximum+d.gapU {
+		tailMaximum = math.Max(0.5, each-d.gapU)
+		tailMinimum = math.Min(tailMinimum, tailMaximum)
 	}
 	tail := func(bars []bar, scale float64) (width, heavy float64, n int) {
 		for i := range bars {

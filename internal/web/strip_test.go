@@ -129,3 +129,28 @@ func TestTheSectionIsToScale(t *testing.T) {
 	level := 196 - px(t, v.LevelY)
 	assert.InDelta(t, res.Bake.Fill.Depth*16, level, 0.1, "16 px a centimetre")
 }
+
+// However many lines there are, every block has a width and stands within the strip; what is not changed is drawn once.
+func TestStripsOfManyLines(t *testing.T) {
+	for _, n := range []int{1, 40, 90, 200} {
+		r := &recipe.Recipe{}
+		for k := range n {
+			r.Lines = append(r.Lines, recipe.Line{ID: recipe.LineID(k + 1), Ingredient: "plain-flour", Name: "flour", Grams: float64(1 + 40*(k%9)), Known: true})
+		}
+		res := &adapt.Result{Recipe: r}
+		for _, upright := range []bool{false, true} {
+			once := benchStrips(r, res, larder.Builtin(), upright)
+			assert.Len(t, once.Blocks, n)
+			assert.Empty(t, once.Ribbons)
+			twice := benchStrips(r, &adapt.Result{Recipe: r, Changes: []adapt.Change{{Title: "x"}}}, larder.Builtin(), upright)
+			assert.Len(t, twice.Blocks, 2*n)
+			for _, b := range twice.Blocks {
+				at, size, end := px(t, b.X), px(t, b.W), float64(twice.Width)
+				if upright {
+					at, size, end = px(t, b.Y), px(t, b.H), 540
+				}
+				assert.True(t, size > 0 && at >= 0 && at+size <= end+0.5, "%d lines: %g at %g", n, size, at)
+			}
+		}
+	}
+}
