@@ -106,7 +106,8 @@ func (r *assessment) sums() {
 			if miss > 0 {
 				word = t.More
 			}
-			s.Words = fmt.Sprintf("%s by %s %s", word, measure.Digits(math.Abs(miss), 2), t.Unit)
+			s.Miss = miss
+			s.Words = missWords(t, word, miss, r.Kitchen)
 			if t.ID != "mass" {
 				r.res.Doubts = append(r.res.Doubts, fmt.Sprintf("%s: %s.", t.Name, s.Words))
 				r.res.Confidence = r.res.Confidence.Worse(swap.Workable)
@@ -124,6 +125,33 @@ var felt = []string{"crystals", "cooling", "taste"}
 
 // doubtSweets says where what sweetens now turns gritty, cools the mouth or lingers, in the
 // batter and in the toppings.
+
+// missWords says by how much a sum is outside its window, in what a kitchen has: lift in spoons of powder, soda in spoons of soda,
+// the rest in grams.
+func missWords(t formula.Target, word string, miss float64, k measure.Kitchen) string {
+	spoons := func(grams, perTsp float64) string {
+		if words, _ := k.Spoons(measure.Millilitres(grams/perTsp) * k.Teaspoon()); words != "" {
+			return words
+		}
+		return "a pinch"
+	}
+	far := math.Abs(miss)
+	switch {
+	case t.ID == "lift" && miss < 0:
+		return fmt.Sprintf("rises less, as if %s of powder were missing", spoons(far/balance.PowderGas, powderTsp))
+	case t.ID == "lift":
+		return fmt.Sprintf("rises more, as with %s of powder too much", spoons(far/balance.PowderGas, powderTsp))
+	case t.ID == "acid" && miss > 0:
+		return fmt.Sprintf("tastes of soda: %s of it meets no acid", spoons(balance.SodaGrams(far), sodaTsp))
+	case t.ID == "acid":
+		return fmt.Sprintf("more sour: acid is left that %s of soda would meet", spoons(balance.SodaGrams(far), sodaTsp))
+	}
+	return fmt.Sprintf("%s by %s %s", word, measure.Digits(far, 2), t.Unit)
+}
+
+// What a level teaspoon weighs, g. Source: published, GNU units, definitions.units.
+const powderTsp, sodaTsp = 4.6, 4.6
+
 func (r *assessment) doubtSweets() {
 	for _, topping := range []bool{false, true} {
 		was, _ := sweet.MixOf(r.before, r.Larder, topping)

@@ -88,7 +88,8 @@ type Sum struct {
 	Less   string      `json:"less"` // the word for too little: drier
 	More   string      `json:"more"`
 	Words  string      `json:"words"`
-	Out    bool        `json:"out"` // outside the window
+	Out    bool        `json:"out"`            // outside the window
+	Miss   float64     `json:"miss,omitempty"` // by how much, too little below 0
 	Why    fact.Figure `json:"why"`
 	Method string      `json:"method"` // how it is worked out
 }

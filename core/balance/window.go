@@ -101,9 +101,9 @@ var windows = sync.OnceValue(func() map[key][]Window {
 	return out
 })
 
-// mmolPerGramPowder is the CO2 of a gram of baking powder at 13 %. Source:
+// PowderGas is the CO2 of a gram of baking powder at 13 %. Source:
 // practice for the share, calculated for the rest.
-const mmolPerGramPowder = 2.95
+const PowderGas = 2.95
 
 // Percent is a formula's baker's percentages: each thing per 100 g of the base.
 func Percent(items []Item, what string) float64 {
@@ -141,7 +141,7 @@ func Percent(items []Item, what string) float64 {
 	case "egg":
 		return b.Per(b.Egg)
 	case "powder":
-		return b.Per(b.CO2 / mmolPerGramPowder)
+		return b.Per(b.CO2 / PowderGas)
 	case "salt":
 		return b.Per(b.Salt)
 	case "yeast": // as dry: fresh yeast is 3 to 1.1 of dry

@@ -71,7 +71,7 @@ func (v *reviewer) lift() {
 	case v.b.Soda > 0 && per(-v.b.Surplus()) > 14:
 		v.say(
 			"acid-left", "note", soda,
-			fmt.Sprintf("%s meq of acid to 100 g flour meet no soda.", measure.Digits(per(-v.b.Surplus()), 2)),
+			"More acid than its soda meets: "+pc(balance.SodaGrams(per(-v.b.Surplus())))+" of the flour in soda would.",
 			"That tastes fresh to sour; it is right for lemon cakes.",
 		)
 	}
@@ -99,13 +99,20 @@ func (v *reviewer) lift() {
 	if gas < 7 && v.b.Base >= 100 &&
 		(v.r.Kind == recipe.QuickBread || v.r.Kind == recipe.Scone || v.r.Kind == recipe.AllInCake || v.r.Kind == recipe.SodaBread) &&
 		v.b.Per(v.b.Egg) < 60 {
-		v.say(
+		n := v.say(
 			"lift-little", "look", 0,
-			fmt.Sprintf("Powder, soda and egg give %s mmol of gas to 100 g flour.", measure.Digits(gas, 2)),
-			"A bake of this kind wants 10 to 25: is self-raising flour meant, or has the powder been forgotten?",
+			fmt.Sprintf("It rises little: powder, soda and egg lift it as %s of powder in the flour would.", pc(gas/balance.PowderGas)),
+			"A bake of this kind wants as much as 3.5 to 8.5 %: is self-raising flour meant, or has the powder been forgotten?",
 		)
+		if tsp := math.Round(2*(enoughGas-gas)/100*v.b.Base/balance.PowderGas/4.6) / 2; tsp >= 0.5 && v.lineOf("baking-powder") == 0 {
+			text, _ := measure.Fraction(tsp)
+			n.Fix = &Fix{Words: "Add " + text + " tsp baking powder", Add: text + " tsp baking powder"}
+		}
 	}
 }
+
+// enoughGas is what a forgotten powder is made up to, mmol to 100 g of flour. Source: practice, the lower middle of 10 to 25.
+const enoughGas = 14.0
 
 // lessSoda is the soda that its acid can use, in the line's own spoon, to an
 // eighth of a teaspoon; nil when the line is no spoon or would come to nothing.

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"net/http"
 	"net/url"
+	"slices"
 
 	"github.com/gin-gonic/gin"
 
@@ -84,6 +85,10 @@ func (s *Server) bench(c *gin.Context) error {
 		return err
 	}
 	v.LastTime = s.asLastTime(c, r.ID, req)
+	out := slices.DeleteFunc(slices.Clone(res.Sums), func(x adapt.Sum) bool { return !x.Out })
+	for n := range v.Sums {
+		v.Sums[n].Remedy = s.remedy(r.ID, r.Doc, req, res, out[n])
+	}
 	if v.Refused != nil {
 		if v.Refused.Ways, err = s.waysOut(r.ID, r.Doc, req); err != nil {
 			return err

@@ -1,6 +1,7 @@
 package web_test
 
 import (
+	"html"
 	"net/url"
 	"regexp"
 	"strings"
@@ -71,4 +72,24 @@ func TestLimitsAServing(t *testing.T) {
 	assert.Contains(t, body, "net carbohydrate a serving, over your 1")
 	assert.Regexp(t, `Cut it into \d+ servings instead of 10`, body)
 	assert.Contains(t, body, "or leave it out: it brings")
+}
+
+// A sum outside its window is said in spoons and grams, with an amount to press that brings it back.
+func TestASumIsBroughtBack(t *testing.T) {
+	s := newSite(t)
+	at := s.id("Pear and cardamom loaf") + "/adapt?diet=egg-free"
+	for hold, want := range map[string][2]string{
+		"hold.baking-powder=2": {"rises less, as if 1½ tsp of powder were missing", "Take 8.8 g baking powder instead of 2 g"},
+		"hold.baking-soda=5":   {"of it meets no acid", "Take 3.2 g baking soda (bicarbonate) instead of 5 g"},
+		"hold.plain-flour=300": {"drier by 28 g free water", "Take 212 g buttermilk instead of 182 g"},
+	} {
+		_, body := s.get(at + "&" + hold)
+		assert.Contains(t, body, want[0], hold)
+		assert.Contains(t, body, want[1], hold)
+		_, body, _ = strings.Cut(body, want[0])
+		_, link, _ := strings.Cut(body, `class="remedy"><a class="btn-quiet" href="`)
+		link, _, _ = strings.Cut(link, `"`)
+		_, body = s.get(html.UnescapeString(link))
+		assert.NotContains(t, body, want[0], "it is brought back")
+	}
 }

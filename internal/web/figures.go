@@ -100,6 +100,7 @@ type sumRow struct {
 	SolidX       string
 	OffLeft      bool
 	OffRight     bool
+	Remedy       *link // the amount that brings it back
 }
 
 // sumWidth is the drawing's width; the window fills its middle.
