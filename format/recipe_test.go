@@ -209,11 +209,11 @@ func TestPagesAndTablesOfSeveral(t *testing.T) {
 	page := `<!doctype html><html><head><title>Blog</title><style>p{}</style></head><body><nav><a>Home</a></nav><h1>Pear squares</h1><p>My aunt's story, long and dear.</p>
 <div class="r"><div><h3>Ingredients</h3><ul><li>200 g <b>plain</b> flour</li><li>2 eggs</li><li>1&frac12; tsp baking powder</li></ul></div><div><h3>Method</h3><ol><li>Mix.</li><li>Bake at 180&deg;C for 30 minutes.</li></ol></div></div>
 <footer>200 comments</footer><script>var x = "100 g sugar"</script></body></html>`
-	found := format.Recipes("page.html", []byte(page))
+	found := Recipes("page.html", []byte(page))
 	require.Len(t, found, 1)
 	require.Empty(t, found[0].Fault)
 	assert.Equal(t, "Pear squares\n\nIngredients\n200 g plain flour\n2 eggs\n1½ tsp baking powder\nMethod\nMix.\nBake at 180°C for 30 minutes.", found[0].Text)
-	found = format.Recipes("two.csv", []byte("recipe;amount;unit;ingredient\nSeed loaf;200;g;flour\nPear buns;2;;eggs\nSeed loaf;1,5;tsp;salt\n"))
+	found = Recipes("two.csv", []byte("recipe;amount;unit;ingredient\nSeed loaf;200;g;flour\nPear buns;2;;eggs\nSeed loaf;1,5;tsp;salt\n"))
 	require.Len(t, found, 2)
 	assert.Equal(t, "Seed loaf\n\nIngredients\n200 g flour\n1,5 tsp salt\n", found[0].Text)
 	assert.Equal(t, "Pear buns", found[1].Title)

@@ -80,7 +80,7 @@ func TestASumIsBroughtBack(t *testing.T) {
 	at := s.id("Pear and cardamom loaf") + "/adapt?diet=egg-free"
 	for hold, want := range map[string][2]string{
 		"hold.baking-powder=2": {"rises less, as if 1½ tsp of powder were missing", "Take 8.8 g baking powder instead of 2 g"},
-		"hold.baking-soda=5":   {"of it meets no acid", "Take 3.2 g baking soda (bicarbonate) instead of 5 g"},
+		"hold.baking-soda=5":   {"¼ tsp &#43; ⅛ tsp of it meets no acid", "Take 3.2 g baking soda (bicarbonate) instead of 5 g"},
 		"hold.plain-flour=300": {"drier by 28 g free water", "Take 212 g buttermilk instead of 182 g"},
 	} {
 		_, body := s.get(at + "&" + hold)
