@@ -85,6 +85,9 @@ func (s *Server) bench(c *gin.Context) error {
 		return err
 	}
 	v.LastTime = s.asLastTime(c, r.ID, req)
+	if table, err := url.ParseQuery(query.Get("table")); err == nil && query.Has("table") {
+		v.Table = "?" + table.Encode()
+	}
 	out := slices.DeleteFunc(slices.Clone(res.Sums), func(x adapt.Sum) bool { return !x.Out })
 	for n := range v.Sums {
 		v.Sums[n].Remedy = s.remedy(r.ID, r.Doc, req, res, out[n])

@@ -32,6 +32,7 @@ type benchView struct {
 	People     []checkbox
 	Everyone   string   // address that chooses them all
 	LastTime   *link    // what was asked for last, to be taken up
+	Table      string   // the table that it was opened from, as its address asks
 	Traces     []string // how to keep traces out
 	Stock      bool     // only from what is in the house
 	Limits     []field

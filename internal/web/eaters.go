@@ -86,6 +86,17 @@ func (s *Server) table(c *gin.Context) error {
 			return err
 		}
 	}
+	back := "&table=" + urlEscape(c.Request.URL.RawQuery)
+	for n := range v.Rows {
+		for k := range v.Rows[n].Cells {
+			v.Rows[n].Cells[k].URL += back
+		}
+	}
+	for _, m := range []*menuView{v.Menu, v.better()} {
+		for n := range m.bakes() {
+			m.Bakes[n].URL += back
+		}
+	}
 	s.show(c, status, "table", page{Title: "The table", Nav: "people", Script: "page", View: v})
 	return nil
 }

@@ -185,10 +185,27 @@ func (s *Server) menuOf(m table.Menu, who []store.Person, all []*store.Recipe) *
 			q.Set("scale", measure.Digits(b.Wanted/serves, 2))
 		}
 		todo = append(todo, plannedBake{id: r.ID, query: q})
+		mb.URL = recipeURL(r.ID, "adapt", q.Encode())
 		v.Bakes = append(v.Bakes, mb)
 	}
 	if len(todo) > 0 {
 		v.Plan = planAddress(todo)
 	}
 	return v
+}
+
+// better is the menu that is better tried, nil where there is none.
+func (v *tableView) better() *menuView {
+	if v.Menu == nil {
+		return nil
+	}
+	return v.Menu.Better
+}
+
+// bakes are those of a menu, none of no menu.
+func (m *menuView) bakes() []menuBake {
+	if m == nil {
+		return nil
+	}
+	return m.Bakes
 }

@@ -8,7 +8,7 @@ import { Player } from "./heat/player.js";
 const root = document.getElementById("bench-root");
 const still = matchMedia("(prefers-reduced-motion: reduce)");
 const bake = 8000; // ms that a bake plays
-let data, at = null;
+let data, at = null, look = null; // at goes back to the first look when that is another
 
 const canvas = () => document.getElementById("heat-canvas");
 const end = () => lastMinute(data.a, data.b);
@@ -43,7 +43,9 @@ function start() {
   handle.max = Math.floor(end());
   handle.step = end() > 25 ? 1 : 0.5;
   document.getElementById("play").hidden = still.matches;
-  show(Math.min(at ?? Math.round(data.b.look), end()));
+  if (look !== data.b.look) at = null;
+  look = data.b.look;
+  show(Math.min(at ?? Math.round(look), end()));
 }
 
 root.addEventListener("shown", start);
