@@ -166,8 +166,8 @@ func (s *Server) benchView(
 	v.faulty(faults)
 	v.demands(r.Doc, req, res, l)
 	v.Verdict = verdictOf(res.Verdict)
-	v.Strips, v.Upright = benchStrips(scaledWritten(r.Doc, req), res, l, false), benchStrips(
-		scaledWritten(r.Doc, req), res, l, true,
+	v.Strips, v.Upright = benchStrips(scaledWritten(r.Doc, req), res, l, false, k), benchStrips(
+		scaledWritten(r.Doc, req), res, l, true, k,
 	)
 	if tab != "recipe" && tab != "different" && tab != "sweet" {
 		tab = "swaps"
@@ -181,9 +181,9 @@ func (s *Server) benchView(
 		q.Set("tab", t.id)
 		v.Tabs = append(v.Tabs, railItem{t.words, recipeURL(r.ID, "adapt", q.Encode()), t.id == tab})
 	}
-	v.Ledger = ledgerOf(res, req)
+	v.Ledger = ledgerOf(res, req, k)
 	v.unchanged(s, res, k)
-	v.Method = methodOf(res.Method, res.Recipe, freshNames(res))
+	v.Method = methodOf(tasksInSpoons(res, k), res.Recipe, freshNames(res))
 	if byUse := asked.Get("lines") == "task"; len(res.Method) > 0 {
 		v.Orders = orderLinks(r.ID, req.Values(), byUse)
 		if byUse && tab == "recipe" {

@@ -95,9 +95,12 @@ func (s *Server) atHand(c *gin.Context, query url.Values) (handView, error) {
 	return v, nil
 }
 
+// mostPieces is the most pieces that a number alone means; above it are grams. Source: practice.
+const mostPieces = 24
+
 // weighed reads an amount of a line's ingredient, a number alone as grams.
 func (s *Server) weighed(have string, ln recipe.Line) (grams float64, doubt string) {
-	if x, err := measure.ParseDecimal(have); err == nil && ln.Unit != "" {
+	if x, err := measure.ParseDecimal(have); err == nil && (ln.Unit != "" || x > mostPieces) {
 		have = fmt.Sprintf("%g g", x)
 	}
 	text := have + " " + s.kit.Larder.Get(ln.Ingredient).Name

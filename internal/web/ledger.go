@@ -60,13 +60,14 @@ type optionView struct {
 // shownOptions is how many schools of a use stand open; the rest fold.
 const shownOptions = 3
 
-func ledgerOf(res *adapt.Result, req adapt.Request) []ledgerRow {
+func ledgerOf(res *adapt.Result, req adapt.Request, k measure.Kitchen) []ledgerRow {
+	say := inSpoons(res, k)
 	var out []ledgerRow
 	seen := map[string]bool{} // one field an ingredient: it is held wherever it stands
 	for n, c := range res.Changes {
 		row := ledgerRow{
 			Key: fmt.Sprintf("change-%d", n), Kind: c.Kind, Title: c.Title, Role: c.Role,
-			Breaks: phrase.Capital(c.Breaks), Reason: c.Reason, Effect: c.Effect,
+			Breaks: phrase.Capital(c.Breaks), Reason: say(c.Reason), Effect: c.Effect,
 			Confidence:    confidenceWords(string(c.Confidence)),
 			ConfidenceKey: string(c.Confidence),
 			Use:           c.Use,

@@ -151,7 +151,7 @@ func barsOf(r *recipe.Recipe, l *larder.Larder, keys map[recipe.LineID]string) [
 
 // benchStrips draws the written strip, yours, and the ribbons. Lying, it is 1232
 // wide; upright, for a narrow screen, two columns.
-func benchStrips(written *recipe.Recipe, res *adapt.Result, l *larder.Larder, upright bool) stripView {
+func benchStrips(written *recipe.Recipe, res *adapt.Result, l *larder.Larder, upright bool, k measure.Kitchen) stripView {
 	keysTop, keysBottom := map[recipe.LineID]string{}, map[recipe.LineID]string{}
 	for n, c := range res.Changes {
 		k := fmt.Sprintf("change-%d", n)
@@ -163,7 +163,7 @@ func benchStrips(written *recipe.Recipe, res *adapt.Result, l *larder.Larder, up
 		}
 	}
 	top, bottom := barsOf(written, l, keysTop), barsOf(res.Recipe, l, keysBottom)
-	d := drawing{length: 1232, gapU: 2, upright: upright, a0: 36, a1: 78, b0: 124, b1: 166}
+	d := drawing{length: 1232, gapU: 2, upright: upright, pill: func(ln recipe.Line, isTop bool) string { return pillWords(ln, res, isTop, k) }, a0: 36, a1: 78, b0: 124, b1: 166}
 	if upright {
 		d.length, d.a0, d.a1, d.b0, d.b1 = 520, 118, 158, 204, 244
 	}
@@ -200,7 +200,8 @@ type drawing struct {
 	length         float64
 	gapU           float64
 	upright        bool
-	a0, a1, b0, b1 float64 // across: the written strip, then yours
+	pill           func(ln recipe.Line, isTop bool) string // what stands on a block instead of its grams; "" for those
+	a0, a1, b0, b1 float64                                 // across: the written strip, then yours
 	tailAt         float64
 }
 
@@ -296,7 +297,10 @@ func (d *drawing) blocks(bars []bar, isTop bool) []block {
 		if !strings.HasSuffix(grams, "kg") {
 			grams += " g"
 		}
-		pill := float64(len(grams))*6.6 + 8
+		if words := d.pill(b.line, isTop); words != "" && (d.upright || b.w >= float64(len([]rune(words)))*6.6+10) {
+			grams = words
+		}
+		pill := float64(len([]rune(grams)))*6.6 + 8
 		if d.upright {
 			if b.w >= 13 {
 				name := fit(shortName(b.line.Name), 96)

@@ -40,7 +40,7 @@ func px(t *testing.T, s string) float64 {
 func TestStripsAreDrawnToScale(t *testing.T) {
 	written, res := pear(t)
 	for _, upright := range []bool{false, true} {
-		v := benchStrips(written, res, larder.Builtin(), upright)
+		v := benchStrips(written, res, larder.Builtin(), upright, measure.DefaultKitchen())
 		grams := map[int]float64{}
 		for _, r := range []*recipe.Recipe{written, res.Recipe} {
 			for _, l := range r.Lines {
@@ -139,10 +139,10 @@ func TestStripsOfManyLines(t *testing.T) {
 		}
 		res := &adapt.Result{Recipe: r}
 		for _, upright := range []bool{false, true} {
-			once := benchStrips(r, res, larder.Builtin(), upright)
+			once := benchStrips(r, res, larder.Builtin(), upright, measure.DefaultKitchen())
 			assert.Len(t, once.Blocks, n)
 			assert.Empty(t, once.Ribbons)
-			twice := benchStrips(r, &adapt.Result{Recipe: r, Changes: []adapt.Change{{Title: "x"}}}, larder.Builtin(), upright)
+			twice := benchStrips(r, &adapt.Result{Recipe: r, Changes: []adapt.Change{{Title: "x"}}}, larder.Builtin(), upright, measure.DefaultKitchen())
 			assert.Len(t, twice.Blocks, 2*n)
 			for _, b := range twice.Blocks {
 				at, size, end := px(t, b.X), px(t, b.W), float64(twice.Width)

@@ -12,6 +12,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"kollaris/core/adapt"
+	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/oven"
 	"kollaris/core/recipe"
@@ -116,6 +117,7 @@ func (s *Server) asked(c *gin.Context, v url.Values, recipe int64) (adapt.Reques
 	if t, ok := ownTin(own, v.Get("tin")); ok {
 		v.Set("tin", t.Text)
 	}
+	s.spooned(v)
 	req, faults := adapt.ParseRequest(v, s.kit.Larder)
 	for n := range faults {
 		if f := &faults[n]; f.Field == "tin" && len(own) > 0 {
@@ -123,6 +125,24 @@ func (s *Server) asked(c *gin.Context, v url.Values, recipe int64) (adapt.Reques
 		}
 	}
 	return req, faults, s.lay(c, &req, recipe)
+}
+
+// spooned turns amounts that are held in cups, spoons or ounces into grams, by what a measure of the ingredient weighs in
+// this kitchen.
+func (s *Server) spooned(v url.Values) {
+	for name, values := range v {
+		id, ok := strings.CutPrefix(name, "hold.")
+		i := s.kit.Larder.Get(larder.ID(id))
+		if !ok || i == nil || len(values) == 0 {
+			continue
+		}
+		if _, err := measure.ParseDecimal(values[0], "g"); err == nil || strings.TrimSpace(values[0]) == "" {
+			continue
+		}
+		if g, doubt := s.weighed(values[0], recipe.Line{Ingredient: i.ID, Unit: "g"}); doubt == "" {
+			v[name] = []string{fmt.Sprintf("%g", math.Round(10*g)/10)}
+		}
+	}
 }
 
 // ownTin finds a tin of the household's by its name, as people say it: "granny’s fluted", "the blue bowl".
