@@ -2,6 +2,8 @@ package e2e
 
 import (
 	"context"
+	"github.com/chromedp/chromedp/kb"
+	"kollaris/internal/store"
 	"strings"
 	"testing"
 
@@ -49,4 +51,45 @@ func TestWhatIsTypedIsKept(t *testing.T) {
 	v.click("a[href='/larder']")
 	v.waitFor(`location.pathname === "/larder"`)
 	assert.EqualValues(t, 1, v.asked.Load())
+}
+
+// Keys of our own do what their control does, outside of fields only; ? lists them; they can be switched off.
+func TestKeys(t *testing.T) {
+	v := start(t)
+	v.open(v.id("Pear and cardamom loaf") + "/adapt")
+	v.press("1")
+	v.waitFor(`document.getElementById("diet-egg-free").checked && document.querySelector(".entry")`)
+	was := eval[string](v, `document.querySelector(".entry .options input:checked").id`)
+	v.press("o")
+	v.waitFor(`document.querySelector(".entry .options input:checked").id !== "` + was + `" && !document.querySelector(".working")`)
+	v.press("h")
+	v.waitFor(`document.querySelector(".entry .amount.held")`)
+	v.press("z")
+	v.waitFor(`!document.querySelector(".entry .amount.held")`)
+	v.press("?")
+	v.wait("dialog.keys")
+	assert.Contains(t, v.text("dialog.keys"), "the next other way for the change in hand")
+	assert.Contains(t, v.text("dialog.keys"), "Keep this version")
+	assert.Empty(t, v.faults(everyRule))
+	v.press(kb.Escape)
+	v.waitFor(`!document.querySelector("dialog.keys")`)
+	v.typeIn("#ban-new", "1z?")
+	assert.Equal(t, "1z?", eval[string](v, `document.getElementById("ban-new").value`), "in a field they are letters")
+	assert.Contains(t, eval[string](v, `document.querySelector(".verdict-acts .btn-act").title`), "(k)")
+	eval[int](v, `(document.activeElement.blur(), 0)`)
+	v.press("t")
+	v.waitFor(`location.pathname.endsWith("/heat") && document.getElementById("minute")?.value > 0`)
+	minute := eval[string](v, `document.getElementById("minute").value`)
+	v.press(".")
+	v.waitFor(`document.getElementById("minute").value !== "` + minute + `"`)
+	v.press("c")
+	v.waitFor(`document.body.dataset.cups === "yes"`)
+
+	require.NoError(t, v.st.ChangeHousehold(t.Context(), store.AnyRev, func(h *store.Household) { h.Keys = "off" }))
+	v.open("/")
+	v.press("n")
+	v.press("?")
+	v.wait("dialog.keys")
+	assert.Contains(t, v.text("dialog.keys"), "switched off")
+	assert.Equal(t, "/", eval[string](v, `location.pathname`))
 }

@@ -1,10 +1,14 @@
 package sweet
 
 import (
+	"cmp"
 	"fmt"
 	"math"
+	"strings"
 
+	"kollaris/core/diet"
 	"kollaris/core/fact"
+	"kollaris/core/larder"
 	"kollaris/core/measure"
 )
 
@@ -14,6 +18,41 @@ type Case struct {
 	Servings int     // 0 not known
 	Water    float64 // g of water it dissolves in, 0 not known
 	Food     float64 // g of the whole batter, 0 not known
+	Brush    string  // what may be brushed on it, as Brush says; "" is milk or egg
+}
+
+// Brush is what browns a top that a demand lets in: milk or egg, one of them, or a drink with syrup. Source: practice.
+func Brush(d diet.Demand, l *larder.Larder) string {
+	may := func(id larder.ID) bool {
+		i := l.Get(id)
+		if i == nil {
+			return false
+		}
+		v, _ := d.Judge(i)
+		return v != diet.Breaks
+	}
+	switch milk, egg := may("milk"), may("egg"); {
+	case milk && egg:
+		return usualBrush
+	case milk:
+		return "milk"
+	case egg:
+		return "egg"
+	}
+	return "plant drink and a little syrup"
+}
+
+const usualBrush = "milk or egg"
+
+// Brushed puts what may be brushed on in place of milk and egg, and leaves out milk powder where milk may not be.
+func Brushed(words, brush string) string {
+	if brush == "" || brush == usualBrush {
+		return words
+	}
+	if brush != "milk" {
+		words = strings.ReplaceAll(words, ", or a spoon of milk powder", "")
+	}
+	return strings.ReplaceAll(words, usualBrush, brush)
 }
 
 // Effect is one thing that a mix does otherwise than what it stands for.
@@ -112,7 +151,7 @@ func (e *effects) browning() {
 			"Browns about %.1f times as fast: set the oven 15 °C lower, or lay foil over it.", share)
 	case share < browningPale:
 		e.say("browning", Look, "practice",
-			"Stays pale (%.0f %% of the browning): brush it with milk or egg, or go by the skewer, not the colour.", 100*share)
+			"Stays pale (%.0f %% of the browning): brush it with %s, or go by the skewer, not the colour.", 100*share, cmp.Or(e.c.Brush, usualBrush))
 	}
 }
 

@@ -17,6 +17,7 @@ type Household struct {
 	Last     string          `json:"last"`               // the last table's demand, as URL values
 	Currency string          `json:"currency,omitempty"` // as it is written before a price
 	Labels   string          `json:"labels,omitempty"`   // which packets are read: "eu" or "us"
+	Keys     string          `json:"keys,omitempty"`     // "off": single letters are no shortcuts
 	Paper    string          `json:"paper,omitempty"`    // in the printer: "letter", else A4
 	Altitude float64         `json:"altitude,omitempty"` // m
 	Day      Day             `json:"day,omitzero"`

@@ -179,7 +179,7 @@ func (s *Server) benchView(
 	for _, t := range []struct{ id, words string }{{"swaps", "Swaps"}, {"recipe", "Full recipe"}, {"different", "What's different to do"}, {"sweet", "Sweetness"}} {
 		q := req.Values()
 		q.Set("tab", t.id)
-		v.Tabs = append(v.Tabs, railItem{t.words, recipeURL(r.ID, "adapt", q.Encode()), t.id == tab})
+		v.Tabs = append(v.Tabs, railItem{t.words, recipeURL(r.ID, "adapt", q.Encode()), t.id == tab, ""})
 	}
 	v.Ledger = ledgerOf(res, req, k)
 	v.unchanged(s, res, k)

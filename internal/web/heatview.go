@@ -260,11 +260,11 @@ func heatFacts(s *oven.Simulation, k measure.Kitchen) []termRow {
 	}
 	out = append(out, row("Weight lost as steam", "about %.0f %%", 100*s.Loss))
 	if s.Fill.Tin.Shape == tin.Free {
-		return append(out, row("Likely height", "%.1f cm", s.Height))
+		return append(out, row("Likely height", "%s", lengthWords(s.Height, k)))
 	}
 	return append(
-		out, row("Fill before baking", "%.0f %% of the tin, %.1f cm deep", 100*s.Fill.Share, s.Fill.Depth),
-		row("Likely height", "%.1f cm in the middle of the rise", s.Fill.BakedDepth),
+		out, row("Fill before baking", "%.0f %% of the tin, %s deep", 100*s.Fill.Share, lengthWords(s.Fill.Depth, k)),
+		row("Likely height", "%s in the middle of the rise", lengthWords(s.Fill.BakedDepth, k)),
 	)
 }
 

@@ -203,5 +203,5 @@ func orderLinks(id int64, query url.Values, byUse bool) []railItem {
 		}
 		return recipeURL(id, "adapt", q.Encode())
 	}
-	return []railItem{{"By part", at(""), !byUse}, {"As they are used", at("task"), byUse}}
+	return []railItem{{"By part", at(""), !byUse, ""}, {"As they are used", at("task"), byUse, ""}}
 }

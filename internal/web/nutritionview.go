@@ -66,7 +66,7 @@ func (s *Server) nutritionView(
 		law   nutrition.Law
 		words string
 	}{{nutrition.EU, "EU label"}, {nutrition.US, "US label"}} {
-		v.Laws = append(v.Laws, railItem{x.words, at("nutrition", "law", string(x.law)), x.law == law})
+		v.Laws = append(v.Laws, railItem{x.words, at("nutrition", "law", string(x.law)), x.law == law, ""})
 	}
 	for name, values := range code {
 		for _, val := range values {

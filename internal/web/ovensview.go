@@ -137,7 +137,31 @@ func ovenSentence(o store.Oven, k measure.Kitchen) string {
 	if math.Abs(l.Offset) < 2 {
 		return fmt.Sprintf("True to its dial, within %s.", k.Warmer(measure.Celsius(l.OffsetSD())))
 	}
-	return phrase.Sentence(hotOrCool(l, k)) + paceWords(l) + hindsightWords(o) + driftWords(o)
+	return phrase.Sentence(hotOrCool(l, k)) + readingsWords(o, k) + paceWords(l) + hindsightWords(o) + driftWords(o)
+}
+
+// readingsWords say what the thermometer said on average, where what is believed lies nearer to an honest dial.
+func readingsWords(o store.Oven, k measure.Kitchen) string {
+	sum := 0.0
+	for _, r := range o.Readings {
+		sum += r.Air - r.Dial
+	}
+	n := len(o.Readings)
+	if n == 0 || len(o.Bakes) > 0 || math.Abs(sum/float64(n)) < math.Abs(o.Learned().Offset)+0.5 {
+		return ""
+	}
+	return fmt.Sprintf(
+		" Your %s %s by %s; so few draw it a little towards an honest dial.", plural(n, "reading"),
+		map[bool]string{true: "differs", false: "differ on average"}[n == 1], k.Warmer(measure.Celsius(math.Abs(sum/float64(n)))),
+	)
+}
+
+// lengthWords writes a length in cm, or in inches where the household's oven is in °F.
+func lengthWords(cm float64, k measure.Kitchen) string {
+	if k.Fahrenheit {
+		return fmt.Sprintf("%.1f in", cm/measure.Inch)
+	}
+	return fmt.Sprintf("%.1f cm", cm)
 }
 
 // fewBakes are too few for an error to say anything. Source: practice.

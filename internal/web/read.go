@@ -473,20 +473,21 @@ func (s *Server) weigh(c *gin.Context) error {
 type railItem struct {
 	Words, URL string
 	Current    bool
+	Key        string // that leads there
 }
 
 // rail lists the work places that are built; the request travels along.
 func rail(id int64, current, query string) []railItem {
 	var out []railItem
-	for _, p := range []struct{ id, words string }{{"read", "Read"}, {"adapt", "Adapt"}, {"heat", "Tin & heat"}, {"plan", "Plan"}} {
-		out = append(out, railItem{p.words, recipeURL(id, p.id, query), p.id == current})
+	for _, p := range []struct{ id, words, key string }{{"read", "Read", "r"}, {"adapt", "Adapt", "a"}, {"heat", "Tin & heat", "t"}, {"plan", "Plan", "p"}} {
+		out = append(out, railItem{p.words, recipeURL(id, p.id, query), p.id == current, p.key})
 	}
 	asked, _ := url.ParseQuery(query)
 	for _, name := range planFields {
 		asked.Del(name)
 	}
 	return append(
-		out, railItem{"Bake", "/bakes/new?" + url.Values{"b": {plannedBake{id: id, query: asked}.code()}}.Encode(), false},
-		railItem{"Log", recipeURL(id, "log", ""), current == "log"},
+		out, railItem{"Bake", "/bakes/new?" + url.Values{"b": {plannedBake{id: id, query: asked}.code()}}.Encode(), false, "b"},
+		railItem{"Log", recipeURL(id, "log", ""), current == "log", "l"},
 	)
 }

@@ -98,6 +98,8 @@ type page struct {
 	Nav    string // shelf, settings, sources
 	Units  string // how the household measures, in a few words
 	Script string // module of this screen, "" for none
+	Keys   string // "off" where single letters are no shortcuts
+	Cups   string // "yes" where cups stand first
 	Paper  string // in the printer: "a4" or "letter"
 	Again  int    // seconds after which a browser without scripts asks anew; 0 for never
 	View   any
@@ -112,8 +114,10 @@ func (s *Server) show(c *gin.Context, status int, name string, p page) {
 	}
 	k := s.kit.Kitchen
 	p.Paper = cmp.Or(s.home.Paper, "a4")
+	p.Keys = s.home.Keys
 	p.Units = "grams"
 	if k.Cups {
+		p.Cups = "yes"
 		p.Units = "cups"
 	}
 	if k.Fahrenheit {

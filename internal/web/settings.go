@@ -118,12 +118,16 @@ func (s *Server) showSettings(c *gin.Context, status int, saved bool, day *dayVi
 			"paper", "Paper in the printer", "",
 			[]settingOption{{Value: "a4", Words: "A4"}, {Value: "letter", Words: "Letter"}},
 		},
+		{
+			"keys", "Single letters as shortcuts", "Press ? on any page to see its keys.",
+			[]settingOption{{Value: "on", Words: "on"}, {Value: "off", Words: "off"}},
+		},
 		{"fahrenheit", "Oven in", "", []settingOption{{Value: "no", Words: "°C"}, {Value: "yes", Words: "°F"}}},
 	}
 	now := map[string]string{
 		"cup": num(k.Cup), "tablespoon": num(k.Tablespoon), "filling": k.Filling, "eggs": string(k.Eggs), "cups": flag(k.Cups),
 		"fine": flag(k.FineScale), "labels": labels, "currency": s.currency(),
-		"fahrenheit": flag(k.Fahrenheit), "paper": cmp.Or(h.Paper, "a4"),
+		"fahrenheit": flag(k.Fahrenheit), "paper": cmp.Or(h.Paper, "a4"), "keys": cmp.Or(h.Keys, "on"),
 	}
 	for n := range groups {
 		for m := range groups[n].Options {
@@ -215,6 +219,10 @@ func readSettings(form url.Values, h *store.Household) {
 	}
 	if l := form.Get("labels"); l == "eu" || l == "us" {
 		h.Labels = l
+	}
+	switch k := form.Get("keys"); k {
+	case "on", "off":
+		h.Keys = map[string]string{"off": "off"}[k]
 	}
 	switch p := form.Get("paper"); p {
 	case "a4", "letter":

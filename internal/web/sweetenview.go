@@ -3,6 +3,7 @@ package web
 import (
 	"errors"
 	"fmt"
+	"maps"
 	"math"
 	"net/url"
 	"slices"
@@ -55,6 +56,7 @@ type blendView struct {
 	Effects   []effectView
 	Dilutions []string
 	Put       string // address that puts it in the recipe
+	Capped    *link  // a limit that was not asked for, with the way to take it off
 }
 
 type blendPart struct{ Grams, Name, Measure string }
@@ -251,7 +253,13 @@ func (v *sweetenView) answer(s *Server, ask sweet.Ask, req adapt.Request, query 
 		}
 		bv.Rows = append(bv.Rows, row)
 	}
+	ask.Brush = sweet.Brush(req.Demand(), s.kit.Larder)
 	bv.Effects = effectsOf(sweet.Effects(ask.Was, b.Mix, ask.Case))
+	if most := sweet.MostPolyols; ask.Polyols == 0 && ask.Servings > 0 && now.Polyols > 0.97*most*float64(ask.Servings) {
+		q := url.Values(maps.Clone(map[string][]string(query)))
+		q.Set("polyols", "100")
+		bv.Capped = &link{"/sweeten?" + q.Encode(), fmt.Sprintf("Sugar alcohols are kept to %g g a serving, which you did not ask for: above it many guts complain.", most)}
+	}
 	if id, _ := strconv.ParseInt(query.Get("recipe"), 10, 64); id > 0 && len(parts) > 0 {
 		if req.Swaps == nil {
 			req.Swaps = map[string]string{}

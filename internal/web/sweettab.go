@@ -216,7 +216,7 @@ func (v *sweetTab) cuts(s *Server, id int64, written *recipe.Recipe, req adapt.R
 					UpTo: shareWords(st.UpTo), Sugars: fmt.Sprintf("%.1f g", (total-st.UpTo*ours)/n),
 					State:  string(st.State),
 					Icon:   map[sweet.State]string{sweet.Fine: "check-circle-fill", sweet.Look: "exclamation-triangle-fill", sweet.Stop: "x-octagon-fill"}[st.State],
-					Tender: st.Tender, Colour: st.Colour, Rises: st.Rises, Keeps: st.Keeps,
+					Tender: st.Tender, Colour: sweet.Brushed(st.Colour, sweet.Brush(req.Demand(), s.kit.Larder)), Rises: st.Rises, Keeps: st.Keeps,
 					Here: chosen && st.UpTo == here.UpTo,
 				},
 			)

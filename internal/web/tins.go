@@ -319,7 +319,7 @@ func (s *Server) otherTins(id int64, req adapt.Request, res *adapt.Result) []oth
 			Name: q.Tin, URL: recipeURL(id, "heat", q.Values().Encode()), Current: q.Tin == res.Bake.Fill.Tin.Words(),
 		}
 		o.Fill = fmt.Sprintf("%.0f %%", 100*e.Fill.Share)
-		o.Depth = fmt.Sprintf("%.1f cm", e.Fill.Depth)
+		o.Depth = lengthWords(e.Fill.Depth, s.kit.Kitchen)
 		o.FirstLook = fmt.Sprintf("%.0f", e.FirstLook)
 		o.Window = fmt.Sprintf("%.0f–%.0f", e.Low, e.High)
 		o.Problem = e.Fill.Words

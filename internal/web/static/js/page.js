@@ -1,5 +1,6 @@
 // What every screen with a script begins with: mark that scripts run.
 import "./unsent.js";
+import "./keys.js";
 
 document.documentElement.classList.add("js");
 
