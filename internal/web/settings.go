@@ -185,7 +185,11 @@ func (s *Server) saveSettings(c *gin.Context) error {
 	if err := s.store.ChangeHousehold(c, seenRev(form), func(h *store.Household) { readSettings(form, h) }); err != nil {
 		return err
 	}
-	c.Redirect(http.StatusSeeOther, "/settings?saved=1")
+	to := "/settings?saved=1"
+	if form.Get("back") == "/" { // asked on the empty shelf
+		to = "/"
+	}
+	c.Redirect(http.StatusSeeOther, to)
 	return nil
 }
 

@@ -36,17 +36,18 @@ type versionLink struct {
 }
 
 type shelfView struct {
-	Query   string
-	Kinds   []choice
-	Suits   []choice // diets, then people: whom it suits
-	Asked   bool     // something is looked for
-	Drafts  []draftRow
-	Away    int // things put away
-	Rows    []shelfRow
-	Empty   bool // nothing on the shelf at all
-	Suggest string
-	New     newView
-	Undo    *undo
+	Query     string
+	Kinds     []choice
+	Suits     []choice // diets, then people: whom it suits
+	Asked     bool     // something is looked for
+	Drafts    []draftRow
+	Away      int // things put away
+	Rows      []shelfRow
+	Empty     bool // nothing on the shelf at all
+	Unsettled bool // it was never said how the household measures
+	Suggest   string
+	New       newView
+	Undo      *undo
 }
 
 type undo struct {
@@ -79,7 +80,7 @@ func (s *Server) shelf(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	v.Away = len(away)
+	v.Away, v.Unsettled = len(away), s.home.Rev == 0
 	log, err := s.store.Log(c, 0)
 	if err != nil {
 		return err

@@ -249,6 +249,8 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e.GET("/versions/:id", s.at((*Server).version))
 	e.POST("/versions/:id", s.at((*Server).changeVersion))
 	e.POST("/recipes/:id/duplicate", s.at((*Server).duplicate))
+	e.GET("/how", s.at((*Server).how))
+	e.POST("/recipes/example", s.at((*Server).tryExample))
 	e.GET("/away", s.at((*Server).away))
 	e.GET("/everything.zip", s.at((*Server).everythingZip))
 	e.POST("/everything", s.at((*Server).bringEverything))

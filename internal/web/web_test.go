@@ -10,6 +10,7 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"net/url"
+	"path/filepath"
 	"regexp"
 	"slices"
 	"strings"
@@ -641,4 +642,31 @@ func TestABatchForMoreAndForTheTin(t *testing.T) {
 	_, body = s.get(cake + "/heat?for=lots")
 	assert.Contains(t, body, "“lots” cannot be the number of servings: try 20")
 	assert.Contains(t, body, `value="lots"`)
+}
+
+// An empty program shows what to do, asks grams or cups once, and gives an example to press.
+func TestTheFirstRun(t *testing.T) {
+	t.Parallel()
+	st, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "new.db"))
+	require.NoError(t, err)
+	t.Cleanup(func() { st.Close() })
+	h, err := web.New(st)
+	require.NoError(t, err)
+	s := site{t, h, st, ""}
+	_, body := s.get("/")
+	assert.Contains(t, body, "Do you measure in")
+	assert.Contains(t, body, "Paste a whole recipe")
+	code, _, to := s.post("/settings", url.Values{"cups": {"yes"}, "back": {"/"}})
+	assert.Equal(t, 303, code)
+	assert.Equal(t, "/", to)
+	_, body = s.get("/")
+	assert.NotContains(t, body, "Do you measure in", "once, and never more")
+	_, _, draft := s.post("/recipes/example", nil)
+	_, body = s.get(draft)
+	assert.Contains(t, body, "Pear and cardamom loaf")
+	assert.Contains(t, body, "Keep and adapt")
+	code, body = s.get("/how")
+	assert.Equal(t, 200, code)
+	assert.Contains(t, body, "flax gel")
+	assert.Contains(t, body, `class="strip bench-strip lying"`)
 }
