@@ -25,6 +25,8 @@ func TestWhatIsTypedIsKept(t *testing.T) {
 	v.run(chromedp.SetValue(chromedp.CSS(".row-line:nth-child(4) input[name=amount]"), "2½"))
 	v.click(".read-bar .btn-act")
 	v.wait("#bench")
+	eval[int](v, `(history.back(), 0)`)
+	v.waitFor(`location.pathname.endsWith("/read") && document.querySelector("h1")?.textContent.includes("Damson")`) // it is kept by now
 	all, err := v.st.Recipes(context.Background(), "damson")
 	require.NoError(t, err)
 	require.Len(t, all, 1)

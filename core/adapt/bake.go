@@ -367,9 +367,7 @@ func (res *Result) predict(k measure.Kitchen) {
 		return
 	}
 	if p := res.Request.Oven.Pace; p.Bakes > 0 {
-		for _, m := range []*float64{&e.Minutes, &e.Low, &e.High, &e.FirstLook, &e.Topping} {
-			*m *= p.Times()
-		}
+		e.Stretch(p.Times())
 		e.Why += " " + p.Words()
 	}
 	if b.For != "" && !b.Asked {
@@ -425,7 +423,11 @@ func (res *Result) Simulate(ctx context.Context) (*oven.Simulation, error) {
 	if res.Bake == nil || res.Bakes == nil {
 		return nil, nil
 	}
-	return oven.Simulate(ctx, res.Bakes.Written, res.Bakes.Yours)
+	s, err := oven.Simulate(ctx, res.Bakes.Written, res.Bakes.Yours)
+	if p := res.Request.Oven.Pace; err == nil && s != nil && p.Bakes > 0 {
+		s.Stretch(p.Times())
+	}
+	return s, err
 }
 
 // Microwave is a one-bowl cake's time by power, instead of a bake.

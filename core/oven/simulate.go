@@ -29,6 +29,28 @@ type Simulation struct {
 	Peak    Point   // the middle's warmest moment, after it has left the oven
 }
 
+// Stretch lets the whole bake take so many times as long, as a recipe's own pace asks; a change of heat that the clock sets
+// moves along, by as little as paces differ.
+func (s *Simulation) Stretch(times float64) {
+	s.Estimate.Stretch(times)
+	for _, m := range []*float64{&s.Passes, &s.Golden, &s.Brown, &s.Tent, &s.Out.Minutes, &s.Peak.Minutes} {
+		*m *= times
+	}
+	for n := range s.Frames {
+		s.Frames[n].Minutes *= times
+	}
+	for n := range s.Curve {
+		s.Curve[n].Minutes *= times
+	}
+}
+
+// Stretch lets the times of an estimate be so many times as long.
+func (e *Estimate) Stretch(times float64) {
+	for _, m := range []*float64{&e.Minutes, &e.Low, &e.High, &e.FirstLook, &e.Topping} {
+		*m *= times
+	}
+}
+
 // Frame is the cut at a moment: °C, column by column from the middle outwards, upwards
 // in each; NaN where there is nothing.
 type Frame struct {

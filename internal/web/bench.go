@@ -104,7 +104,7 @@ func (s *Server) bench(c *gin.Context) error {
 	for _, ver := range versions {
 		v.Versions = append(v.Versions, versionLink{ver.ID, ver.Title, ver.CreatedAt.Format("2 Jan 2006")})
 	}
-	s.show(c, http.StatusOK, "adapt", page{Title: r.Title, Nav: "shelf", Script: "bench", View: v})
+	s.show(c, http.StatusOK, "adapt", page{Title: r.Title + ": adapt", Nav: "shelf", Script: "bench", View: v})
 	return nil
 }
 

@@ -82,7 +82,7 @@ func (s *Server) beside(c *gin.Context) error {
 			v.More = append([]moreWays{group}, v.More...)
 		}
 	}
-	s.show(c, http.StatusOK, "beside", page{Title: r.Title, Nav: "shelf", Script: "page", View: v})
+	s.show(c, http.StatusOK, "beside", page{Title: r.Title + ": side by side", Nav: "shelf", Script: "page", View: v})
 	return nil
 }
 

@@ -171,13 +171,54 @@ func (p plot) curve(
 		path += op + f1(p.x(at.Minutes)) + " " + f1(p.y(of(at)))
 		op = "L"
 	}
-	at := s.Curve[0]
-	for _, q := range s.Curve {
-		if q.Minutes <= along*s.Minutes {
-			at = q
+	x, y := p.free(s, of, words, along)
+	return curveView{class, path, words, f1(x), f1(y)}
+}
+
+// free is a place for a curve's word on no line: near where it belongs along the bake, above its curve or below, at a distance
+// from the other curves and from the line of what is done.
+func (p plot) free(s *oven.Simulation, of func(oven.Point) float64, words string, along float64) (x, y float64) {
+	half, high := 4*float64(len([]rune(words)))+3, 11.0
+	clear := func(x, y float64) bool { // y is the word's foot
+		if x-half < chartLeft || x+half > chartRight || y-high < chartTop || y > chartFloor-3 || math.Abs(y-high/2-p.y(float64(s.Done))) < high/2+4 {
+			return false
+		}
+		for n, q := range s.Curve {
+			next := s.Curve[min(n+1, len(s.Curve)-1)]
+			if p.x(next.Minutes) < x-half || p.x(q.Minutes) > x+half {
+				continue
+			}
+			for _, line := range []func(oven.Point) float64{func(q oven.Point) float64 { return q.Air }, func(q oven.Point) float64 { return q.Crust }, func(q oven.Point) float64 { return q.Centre }} {
+				a, b := p.y(line(q)), p.y(line(next))
+				if math.Min(a, b) < y+3 && math.Max(a, b) > y-high-3 {
+					return false
+				}
+			}
+		}
+		return true
+	}
+	pointAt := func(share float64) oven.Point {
+		at := s.Curve[0]
+		for _, q := range s.Curve {
+			if q.Minutes <= share*s.Minutes {
+				at = q
+			}
+		}
+		return at
+	}
+	for _, away := range []float64{0, 0.1, -0.1, 0.2, -0.2, 0.3, -0.3, 0.4, -0.4, 0.5} {
+		if along+away < 0.03 || along+away > 1 {
+			continue
+		}
+		q := pointAt(along + away)
+		for _, dy := range []float64{-7, 18, -14, 25, -22, 33, -32} {
+			if x, y := p.x(q.Minutes), p.y(of(q))+dy; clear(x, y) {
+				return x, y
+			}
 		}
 	}
-	return curveView{class, path, words, f1(p.x(at.Minutes)), f1(p.y(of(at)) - 7)}
+	q := pointAt(along)
+	return p.x(q.Minutes), p.y(of(q)) - 7
 }
 
 // across are the minutes that are written, nine steps at most.

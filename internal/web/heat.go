@@ -65,7 +65,7 @@ func (s *Server) heat(c *gin.Context) error {
 	v.Others = s.otherTins(r.ID, req, res)
 	v.askTin(r, req, res)
 	v.Announce = "First look " + v.Bake.FirstLook + ", likely done " + v.Bake.Window
-	s.show(c, http.StatusOK, "heat", page{Title: r.Title, Nav: "shelf", Script: "heat", View: v})
+	s.show(c, http.StatusOK, "heat", page{Title: r.Title + ": tin and heat", Nav: "shelf", Script: "heat", View: v})
 	return nil
 }
 

@@ -3,6 +3,7 @@ package web_test
 import (
 	"html"
 	"net/url"
+	"regexp"
 	"strconv"
 	"strings"
 	"testing"
@@ -140,4 +141,16 @@ func TestASpoonfulIsWeighed(t *testing.T) {
 		assert.Contains(t, body, `value="`+grams+`"`)
 		assert.Contains(t, body, `role="alert"`)
 	}
+}
+
+// What a recipe's own pace moves is moved everywhere on the page: the headline, the curves and the table say the same minutes.
+func TestOnePageOneTime(t *testing.T) {
+	s := newSite(t)
+	require.NoError(t, demo.Season(t.Context(), s.st))
+	_, body := s.get(s.id("Pear and cardamom loaf") + "/heat?tin=" + url.QueryEscape("loaf 9x5 in"))
+	head := regexp.MustCompile(`First look <b>(\d+) min</b>\. Likely done (\d+)–(\d+) min`).FindStringSubmatch(body)
+	require.NotNil(t, head)
+	says := regexp.MustCompile(`First look at (\d+), likely done from (\d+) to (\d+) min`).FindStringSubmatch(body)
+	require.NotNil(t, says)
+	assert.Equal(t, head[1:], says[1:])
 }

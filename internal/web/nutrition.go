@@ -79,7 +79,7 @@ func (s *Server) nutrition(c *gin.Context) error {
 	if v.For, err = s.forWords(c, r, req); err != nil {
 		return err
 	}
-	s.show(c, http.StatusOK, "nutrition", page{Title: r.Title, Nav: "shelf", Script: "page", View: v})
+	s.show(c, http.StatusOK, "nutrition", page{Title: r.Title + ": what it holds", Nav: "shelf", Script: "page", View: v})
 	return nil
 }
 
@@ -122,9 +122,9 @@ func (s *Server) tableCard(c *gin.Context) error {
 		v.Sizes = append(v.Sizes, choice{recipeURL(r.ID, "tablecard", q.Encode()), x.words, (x.size != "") == (v.Size == "sticker") && (x.sheet != "") == v.Sheet})
 	}
 	if v.Unread { // a card that others eat by is not made of guesses
-		s.show(c, http.StatusUnprocessableEntity, "tablecard", page{Title: r.Title, Nav: "shelf", View: v})
+		s.show(c, http.StatusUnprocessableEntity, "tablecard", page{Title: r.Title + ": card for the table", Nav: "shelf", View: v})
 		return nil
 	}
-	s.show(c, http.StatusOK, "tablecard", page{Title: r.Title, Nav: "shelf", Script: "card", View: v})
+	s.show(c, http.StatusOK, "tablecard", page{Title: r.Title + ": card for the table", Nav: "shelf", Script: "card", View: v})
 	return nil
 }

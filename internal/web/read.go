@@ -97,7 +97,7 @@ func (s *Server) showDraftWith(c *gin.Context, status int, d *store.Draft, open 
 	if n := len(d.Past); n > 0 {
 		v.Back = d.Past[n-1].Words
 	}
-	s.show(c, status, "read", page{Title: v.Title, Nav: "shelf", Script: "read", View: v})
+	s.show(c, status, "read", page{Title: v.Title + ": read", Nav: "shelf", Script: "read", View: v})
 	return nil
 }
 
@@ -185,7 +185,17 @@ func (s *Server) saveDraft(c *gin.Context) error {
 	case open > 0 || keep || form.Get("do") == "facts":
 		return s.showDraft(c, http.StatusOK, d, open)
 	}
-	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/drafts/%d", d.ID))
+	at := ""
+	if form.Get("do") == "line" { // the page comes again, at this line
+		if rd, err := s.reading(c, d.Text, d.Typed); err == nil {
+			for id, key := range rd.Keys {
+				if key == form.Get("line") {
+					at = fmt.Sprintf("#line-%d", id)
+				}
+			}
+		}
+	}
+	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/drafts/%d%s", d.ID, at))
 	return nil
 }
 
@@ -433,7 +443,7 @@ func (s *Server) readRecipe(c *gin.Context) error {
 	v := s.readView(rd, ver.SourceText, ver.Typed, 0)
 	v.Take = takeView{ver.ID, forms}
 	v.RecipeID, v.Kept, v.Rail = r.ID, true, rail(r.ID, "read", c.Request.URL.RawQuery)
-	s.show(c, http.StatusOK, "read", page{Title: r.Title, Nav: "shelf", Script: "read", View: v})
+	s.show(c, http.StatusOK, "read", page{Title: r.Title + ": read", Nav: "shelf", Script: "read", View: v})
 	return nil
 }
 

@@ -63,7 +63,7 @@ func (s *Server) keep(c *gin.Context) error {
 		if res.Refused != nil {
 			v.Faults = append(v.Faults, "Nothing was kept: this cannot be adapted as asked.")
 		}
-		s.show(c, http.StatusUnprocessableEntity, "adapt", page{Title: r.Title, Nav: "shelf", Script: "bench", View: v})
+		s.show(c, http.StatusUnprocessableEntity, "adapt", page{Title: r.Title + ": adapt", Nav: "shelf", Script: "bench", View: v})
 		return nil
 	}
 	kept, err := s.store.Versions(c, r.ID)
@@ -279,7 +279,7 @@ func (s *Server) card(c *gin.Context) error {
 	if strings.Contains(strings.ToLower(v.Title), strings.ToLower(v.For)) {
 		v.For = "" // its name says it
 	}
-	s.show(c, http.StatusOK, "card", page{Title: v.Title, Nav: "shelf", Script: "card", View: v})
+	s.show(c, http.StatusOK, "card", page{Title: v.Title + ": card", Nav: "shelf", Script: "card", View: v})
 	return nil
 }
 

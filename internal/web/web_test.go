@@ -67,6 +67,7 @@ func oneLine(head http.Header, body string) string {
 }
 
 func (s site) get(path string) (int, string) {
+	path, _, _ = strings.Cut(path, "#")
 	code, body, _ := s.do(httptest.NewRequest("GET", path, nil))
 	return code, body
 }

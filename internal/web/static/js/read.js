@@ -22,6 +22,12 @@ document.querySelector(".source")?.addEventListener("click", (e) => {
   }
 });
 
+if (location.hash.startsWith("#line-")) { // where a line was settled, the next letter goes on
+  const row = document.getElementById(location.hash.slice(1));
+  (row?.querySelector("summary") ?? row)?.focus({ preventScroll: true });
+  row?.scrollIntoView({ block: "center" });
+}
+
 let timer;
 document.addEventListener("input", (e) => {
   const form = e.target.closest("form.fix");
