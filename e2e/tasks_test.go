@@ -193,6 +193,7 @@ func TestTheHouseholdsOwnLarder(t *testing.T) {
 	file := filepath.Join(t.TempDir(), "larder.csv")
 	require.NoError(t, os.WriteFile(file, []byte("id,name,like,fat,pack_g,price\nhoney,,,,500,4.50\nmilk,,,lots,,\n"), 0o600))
 	v.open("/larder")
+	v.click(".larder-files summary")
 	v.run(chromedp.SetUploadFiles(chromedp.CSS("#file"), []string{file}))
 	v.click(".larder-files button")
 	v.wait(".imported")
