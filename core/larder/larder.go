@@ -71,6 +71,7 @@ type Ingredient struct {
 	Keeps     Keeping
 	Own       bool                   // added or changed by the household
 	Like      ID                     // what one of the household's own behaves like, "" for the catalogue's
+	Typed     [columns]bool          // of its figures, those that the household typed
 	Pack      *Pack                  // what the household buys, nil where it did not say
 	Sources   map[string]fact.Source // by table: ingredient, macro, sugars, minerals, acid, behave, keep
 }

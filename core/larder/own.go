@@ -186,7 +186,7 @@ func (o Own) lay(i *Ingredient) {
 	sugars := false
 	for name, x := range o.Values {
 		c, _ := columnByName(name)
-		i.Facts[c] = x
+		i.Facts[c], i.Typed[c] = x, true
 		i.Sources[Columns[c].Table] = yours
 		sugars = sugars || Columns[c].Table == "sugars"
 	}

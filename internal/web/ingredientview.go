@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"kollaris/core/adapt"
+	"kollaris/core/fact"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/nutrition"
@@ -45,22 +46,39 @@ func factOf(name string, x float64, unit, source string) factRow {
 	return factRow{name, measure.Digits(x, 3) + " " + unit, source}
 }
 
+// sourceWords is where a figure comes from: a packet only where it was typed from it, else what the catalogue says of it, or of
+// what it behaves like.
+func sourceWords(i *larder.Ingredient, col larder.Column) string {
+	table := larder.Columns[col].Table
+	src := i.Sources[table]
+	if src.Tag() != fact.Yours || i.Typed[col] {
+		return src.Words()
+	}
+	base := larder.Builtin().Get(i.ID)
+	if base == nil {
+		base = larder.Builtin().Get(i.Like)
+	}
+	if base == nil {
+		return src.Words()
+	}
+	return base.Sources[table].Words()
+}
+
 // composition is what 100 g hold.
 func composition(i *larder.Ingredient) []factRow {
 	f := &i.Facts
 	n := nutrition.Per100(f)
-	macro, sugars, minerals := i.Sources["macro"].Words(), i.Sources["sugars"].Words(), i.Sources["minerals"].Words()
 	row := factOf
+	of := func(name string, col larder.Column) factRow { return row(name, f[col], "g", sourceWords(i, col)) }
+	sugars := sourceWords(i, larder.Sucrose)
 	out := []factRow{
 		row(
 			"Energy", n.Energy, "kcal", "calculated: factors of EU 1169/2011",
-		), row("Water", f[larder.Water], "g", macro), row("Protein", f[larder.Protein], "g", macro), row("Fat", f[larder.Fat], "g", macro),
-		row(
-			"of which saturates", f[larder.Saturates], "g", macro,
-		), row("Carbohydrate by difference", f[larder.Carbohydrate], "g", macro), row("Fibre", f[larder.Fibre], "g", macro),
+		), of("Water", larder.Water), of("Protein", larder.Protein), of("Fat", larder.Fat),
+		of("of which saturates", larder.Saturates), of("Carbohydrate by difference", larder.Carbohydrate), of("Fibre", larder.Fibre),
 		row(
 			"Sugars", f.Sugars(), "g", sugars,
-		), row("Starch", f[larder.Starch], "g", sugars), row("Polyols", f.Polyols(), "g", sugars), row("Sodium", f.Or(larder.Sodium, 0), "mg", minerals),
+		), of("Starch", larder.Starch), row("Polyols", f.Polyols(), "g", sugars), row("Sodium", f.Or(larder.Sodium, 0), "mg", sourceWords(i, larder.Sodium)),
 	}
 	for _, col := range []larder.Column{larder.Cholesterol, larder.Potassium, larder.Calcium, larder.Iron, larder.Phosphorus} {
 		name := strings.ToUpper(larder.Columns[col].Name[:1]) + larder.Columns[col].Name[1:]
@@ -68,7 +86,7 @@ func composition(i *larder.Ingredient) []factRow {
 			out = append(out, factRow{name, "not known", ""})
 			continue
 		}
-		out = append(out, row(name, f[col], larder.Columns[col].Unit, minerals))
+		out = append(out, row(name, f[col], larder.Columns[col].Unit, sourceWords(i, col)))
 	}
 	return out
 }
@@ -77,18 +95,16 @@ func composition(i *larder.Ingredient) []factRow {
 func behaviour(i *larder.Ingredient) []factRow {
 	f := &i.Facts
 	var out []factRow
-	behave, acid := i.Sources["behave"].Words(), i.Sources["acid"].Words()
 	for _, b := range []struct {
 		name, unit string
 		col        larder.Column
-		source     string
 	}{
-		{"Drinks", "g water per g", larder.Absorption, behave}, {"Sweetness", "× sugar", larder.Sweetness, behave}, {"Binds", "eggs' worth in 100 g", larder.Binding, behave}, {"Gluten", "g", larder.Gluten, behave},
-		{"Protein that sets", "g", larder.SettingProtein, behave}, {"Fat firm at 20 °C", "g", larder.SolidFat, behave}, {"Air it holds", "mmol gas", larder.Air, behave},
-		{"Acid", "meq", larder.Acid, acid}, {"Soda", "meq", larder.Soda, acid}, {"Gas by itself", "mmol CO2", larder.CO2, acid},
+		{"Drinks", "g water per g", larder.Absorption}, {"Sweetness", "× sugar", larder.Sweetness}, {"Binds", "eggs' worth in 100 g", larder.Binding}, {"Gluten", "g", larder.Gluten},
+		{"Protein that sets", "g", larder.SettingProtein}, {"Fat firm at 20 °C", "g", larder.SolidFat}, {"Air it holds", "mmol gas", larder.Air},
+		{"Acid", "meq", larder.Acid}, {"Soda", "meq", larder.Soda}, {"Gas by itself", "mmol CO2", larder.CO2},
 	} {
 		if f[b.col] != 0 && (b.col != larder.Sweetness || f[b.col] >= 0.02) {
-			out = append(out, factOf(b.name, f[b.col], b.unit, b.source))
+			out = append(out, factOf(b.name, f[b.col], b.unit, sourceWords(i, b.col)))
 		}
 	}
 	return out

@@ -64,7 +64,7 @@ func (s *Server) personView(p store.Person) personView {
 	}
 	v.F = formFields(
 		fmt.Sprintf("person-%d", p.ID),
-		field{Name: "name", Words: "Who", Value: p.Name, Hint: "cox", Size: 14},
+		field{Name: "name", Words: "Who", Value: p.Name, Hint: "a name", Size: 14},
 		field{
 			Name: "bans", Words: "must not have", Value: strings.Join(append(bans, p.Unread...), ", "),
 			Hint: "nuts, sesame", Size: 24, List: "bans",

@@ -73,3 +73,16 @@ func TestAnIngredientIsShownWithItsSources(t *testing.T) {
 	assert.Equal(t, "in the cupboard", keepsWords(larder.Keeping{Room: 90})[len("3 months "):])
 	assert.Equal(t, "9 days in the fridge, 2 months frozen", keepsWords(larder.Keeping{Fridge: 9, Freezer: 60}))
 }
+
+// A packet is named only beside what was typed from it.
+func TestOnlyWhatWasTypedIsFromAPacket(t *testing.T) {
+	l, left := larder.Builtin().With([]larder.Own{{ID: "plain-flour", Values: map[string]float64{"protein": 11.5}}})
+	require.Empty(t, left)
+	from := map[string]string{}
+	for _, f := range composition(l.Get("plain-flour")) {
+		from[f.Name] = f.Source
+	}
+	assert.Contains(t, from["Protein"], "typed from your packet")
+	assert.NotContains(t, from["Fat"], "packet")
+	assert.NotEmpty(t, from["Fat"])
+}

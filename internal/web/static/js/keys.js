@@ -1,10 +1,10 @@
-// Keys of our own: a control says which with data-key, and its tooltip names it. Single letters act outside of fields only, and can be
+// Keys of our own: a control says which with data-shortcut, and its tooltip names it. Single letters act outside of fields only, and can be
 // switched off under "How you measure"; ? lists those of the page.
 
 const on = () => document.body.dataset.keys !== "off";
 const visible = (e) => e.checkVisibility?.({ visibilityProperty: true }) ?? true;
-const controls = () => [...document.querySelectorAll("[data-key]")].filter((e) => visible(e.closest("label") ?? e));
-const wordsOf = (e) => e.dataset.keyWords ?? (e.getAttribute("aria-label") || e.textContent.trim().replace(/\s+/g, " ") || document.querySelector(`label[for="${e.id}"]`)?.textContent.trim() || "");
+const controls = () => [...document.querySelectorAll("[data-shortcut]")].filter((e) => visible(e.closest("label") ?? e));
+const wordsOf = (e) => e.dataset.shortcutWords ?? (e.getAttribute("aria-label") || e.textContent.trim().replace(/\s+/g, " ") || document.querySelector(`label[for="${e.id}"]`)?.textContent.trim() || "");
 
 // entry is the change in hand: where the focus is, else the first.
 const entry = () => document.activeElement?.closest?.(".entry") ?? document.querySelector(".entry");
@@ -51,7 +51,7 @@ function list() {
   const all = document.createElement("dialog");
   all.className = "keys";
   all.setAttribute("aria-label", "Keys on this page");
-  const rows = controls().map((e) => [e.dataset.key, wordsOf(e)]);
+  const rows = controls().map((e) => [e.dataset.shortcut, wordsOf(e)]);
   for (const a of acts) if (a.here()) rows.push([a.key, a.words]);
   const dl = document.createElement("dl");
   for (const [key, words] of rows) {
@@ -79,7 +79,7 @@ document.addEventListener("keydown", (e) => {
   }
   if (!on()) return;
   const act = acts.find((a) => a.here() && (a.match ? a.match(e.key) : a.key === e.key));
-  const control = controls().find((c) => c.dataset.key === e.key);
+  const control = controls().find((c) => c.dataset.shortcut === e.key);
   if (!act && !control) return;
   e.preventDefault();
   if (control) press(control);
@@ -88,9 +88,9 @@ document.addEventListener("keydown", (e) => {
 
 function name() {
   if (!on()) return;
-  for (const e of document.querySelectorAll("[data-key]:not([data-named])")) {
+  for (const e of document.querySelectorAll("[data-shortcut]:not([data-named])")) {
     e.dataset.named = "";
-    e.title = `${e.title || wordsOf(e)} (${e.dataset.key})`;
+    e.title = `${e.title || wordsOf(e)} (${e.dataset.shortcut})`;
   }
 }
 name();
