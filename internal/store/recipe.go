@@ -280,7 +280,7 @@ func (s *Store) Recipes(ctx context.Context, query string) ([]*Recipe, error) {
 			LEFT JOIN version_mark m ON m.version = x.id WHERE m.deleted_at IS NULL AND x.id IN (SELECT rowid FROM version_fts WHERE version_fts MATCH ?)))`
 		args = append(args, m, m)
 	}
-	rows, err := s.db.QueryContext(ctx, sqlText+" ORDER BY r.updated_at DESC, r.id DESC LIMIT 500", args...)
+	rows, err := s.db.QueryContext(ctx, sqlText+" ORDER BY r.updated_at DESC, r.id DESC", args...)
 	if err != nil {
 		return nil, err
 	}
@@ -298,7 +298,7 @@ func (s *Store) Recipes(ctx context.Context, query string) ([]*Recipe, error) {
 
 // ftsQuery quotes every word a person typed, so that none is taken for syntax.
 func ftsQuery(s string) string {
-	words := strings.Fields(s)
+	words := strings.Fields(strings.ReplaceAll(s, "\x00", " "))
 	for n, w := range words {
 		words[n] = `"` + strings.ReplaceAll(w, `"`, `""`) + `"`
 	}

@@ -71,7 +71,7 @@ func Open(ctx context.Context, file string) (*Store, error) {
 		return nil, err
 	}
 	s := &Store{db: db, Engine: "dev"}
-	if err := s.migrate(ctx); err != nil {
+	if err := s.migrate(ctx, file); err != nil {
 		db.Close()
 		return nil, fmt.Errorf("%s: %w", file, err)
 	}
@@ -174,7 +174,7 @@ func stamp(ctx context.Context, file string) error {
 	return err
 }
 
-func (s *Store) migrate(ctx context.Context) error {
+func (s *Store) migrate(ctx context.Context, file string) error {
 	sub, err := fs.Sub(migrations, "migrations")
 	if err != nil {
 		return err
@@ -183,7 +183,25 @@ func (s *Store) migrate(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
+	if err := s.copyBefore(ctx, p, file); err != nil {
+		return fmt.Errorf("no copy could be made before the file is brought up to date, so it was left as it is: %w", err)
+	}
 	_, err = p.Up(ctx)
+	return err
+}
+
+// copyBefore copies a file of an older schema beside itself, as FILE.before-N, N the schema it is brought to; a copy that is there
+// stays. What a step does wrong can then be undone by putting the copy back.
+func (s *Store) copyBefore(ctx context.Context, p *goose.Provider, file string) error {
+	now, to, err := p.GetVersions(ctx)
+	if err != nil || now == 0 || now >= to {
+		return err
+	}
+	copied := fmt.Sprintf("%s.before-%d", file, to)
+	if _, err := os.Stat(copied); err == nil {
+		return nil
+	}
+	_, err = s.db.ExecContext(ctx, "VACUUM INTO ?", copied)
 	return err
 }
 

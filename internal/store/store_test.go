@@ -469,3 +469,58 @@ func TestADraftIsKeptOnce(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "Loaf, corrected otherwise", r.Title)
 }
+
+// Before an older file is brought up to date it is copied, whole; a file of today is not.
+func TestAnOlderFileIsCopiedFirst(t *testing.T) {
+	st, file := open(t)
+	ctx := t.Context()
+	id := put(t, st, "1-pear-cardamom-loaf.txt")
+	require.NoError(t, st.Close())
+	copies := func() []string {
+		all, err := filepath.Glob(filepath.Dir(file) + "/*.before-*")
+		require.NoError(t, err)
+		return all
+	}
+	assert.Empty(t, copies())
+	db, err := sql.Open("sqlite", "file:"+(&url.URL{Path: file}).EscapedPath())
+	require.NoError(t, err)
+	for _, q := range []string{ // as the file was before the last step
+		"DROP TABLE version_fts", "DROP TABLE version_mark", "ALTER TABLE own_ingredient DROP COLUMN deleted_at", "ALTER TABLE draft DROP COLUMN deleted_at",
+		"ALTER TABLE draft DROP COLUMN kept", "ALTER TABLE draft DROP COLUMN base", "DELETE FROM goose_db_version WHERE version_id = 14",
+	} {
+		_, err := db.ExecContext(ctx, q)
+		require.NoError(t, err, q)
+	}
+	require.NoError(t, db.Close())
+	for range 2 {
+		st, err = store.Open(ctx, file)
+		require.NoError(t, err)
+		_, err = st.Recipe(ctx, id)
+		require.NoError(t, err)
+		require.NoError(t, st.Close())
+		require.Len(t, copies(), 1)
+	}
+	old, err := sql.Open("sqlite", "file:"+(&url.URL{Path: copies()[0]}).EscapedPath())
+	require.NoError(t, err)
+	defer old.Close()
+	n := 0
+	require.NoError(t, old.QueryRowContext(ctx, "SELECT count(*) FROM recipe").Scan(&n))
+	assert.Equal(t, 1, n)
+}
+
+// The shelf holds more than five hundred, and no letter breaks its search.
+func TestAShelfOfMany(t *testing.T) {
+	st, _ := open(t)
+	ctx := t.Context()
+	for n := range 520 {
+		_, err := st.AddRecipe(ctx, &recipe.Recipe{Title: fmt.Sprintf("Loaf %d", n)}, "text", store.Typed{})
+		require.NoError(t, err)
+	}
+	all, err := st.Recipes(ctx, "")
+	require.NoError(t, err)
+	assert.Len(t, all, 520)
+	for _, q := range []string{"\x00", "loaf\x00 51", `"`, "*", "-"} {
+		_, err := st.Recipes(ctx, q)
+		assert.NoError(t, err, "%q", q)
+	}
+}

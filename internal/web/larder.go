@@ -181,31 +181,38 @@ const pageSize = 60
 
 // page keeps of what was found the page that is asked for, with the way to the others; what is ticked goes along.
 func (v *larderView) page(c *gin.Context, picked []string) {
-	all := len(v.Rows)
-	if all <= pageSize {
-		return
-	}
-	pages := (all + pageSize - 1) / pageSize
-	at, err := strconv.Atoi(c.Query("page"))
-	if err != nil || at < 1 || at > pages {
-		at = 1
-	}
-	q := c.Request.URL.Query()
-	for n := 1; n <= pages; n++ {
-		q.Set("page", strconv.Itoa(n))
-		from, to := (n-1)*pageSize, min(all, n*pageSize)
-		l := link{"/larder?" + q.Encode(), v.Rows[from].Name + " – " + v.Rows[to-1].Name}
-		if n == at {
-			l.URL = ""
-		}
-		v.Pages = append(v.Pages, l)
-	}
-	v.Rows = v.Rows[(at-1)*pageSize : min(all, at*pageSize)]
+	var from, to int
+	from, to, v.Pages = pagesOf(c, "/larder", len(v.Rows), pageSize, func(n int) string { return v.Rows[n].Name })
+	v.Rows = v.Rows[from:to]
 	for _, id := range picked {
 		if !slices.ContainsFunc(v.Rows, func(r larderRow) bool { return r.ID == id }) {
 			v.Hold = append(v.Hold, id)
 		}
 	}
+}
+
+// pagesOf parts a list into pages: from where to where the one that is asked for goes, and the way to each, named by its first and
+// last; none where one page holds all.
+func pagesOf(c *gin.Context, path string, all, size int, name func(int) string) (from, to int, pages []link) {
+	n := (all + size - 1) / size
+	at, err := strconv.Atoi(c.Query("page"))
+	if err != nil || at < 1 || at > n {
+		at = 1
+	}
+	if n <= 1 {
+		return 0, all, nil
+	}
+	q := c.Request.URL.Query()
+	for k := 1; k <= n; k++ {
+		q.Set("page", strconv.Itoa(k))
+		first, last := (k-1)*size, min(all, k*size)-1
+		l := link{path + "?" + q.Encode(), name(first) + " – " + name(last)}
+		if k == at {
+			l.URL = ""
+		}
+		pages = append(pages, l)
+	}
+	return (at - 1) * size, min(all, at*size), pages
 }
 
 // ingredientView is one ingredient: what it is, does, weighs, holds, and where

@@ -3,6 +3,7 @@ package web
 import (
 	"fmt"
 	"net/http"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -35,6 +36,9 @@ type versionLink struct {
 	Words string
 }
 
+// shelfPage is how many recipes stand on a page of the shelf.
+const shelfPage = 100
+
 type shelfView struct {
 	Query     string
 	Kinds     []choice
@@ -42,6 +46,7 @@ type shelfView struct {
 	Asked     bool     // something is looked for
 	Drafts    []draftRow
 	Away      int // things put away
+	Pages     []link
 	Rows      []shelfRow
 	Empty     bool // nothing on the shelf at all
 	Unsettled bool // it was never said how the household measures
@@ -86,10 +91,15 @@ func (s *Server) shelf(c *gin.Context) error {
 		return err
 	}
 	last := lastBaked(log)
+	if kind := c.Query("kind"); kind != "" {
+		recipes = slices.DeleteFunc(recipes, func(r *store.Recipe) bool { return string(r.Doc.Kind) != kind })
+	}
+	if demand == nil { // else all are looked at
+		var from, to int
+		from, to, v.Pages = pagesOf(c, "/", len(recipes), shelfPage, func(n int) string { return recipes[n].Title })
+		recipes = recipes[from:to]
+	}
 	for _, r := range recipes {
-		if kind := c.Query("kind"); kind != "" && string(r.Doc.Kind) != kind {
-			continue
-		}
 		row := shelfRow{
 			Last: last[r.ID],
 			ID:   r.ID, Title: r.Title, Kind: r.Doc.Kind.Words(), Facts: factsWords(r.Doc),
