@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"strings"
 	"time"
@@ -246,14 +247,17 @@ func scanRecipe(row interface{ Scan(...any) error }) (*Recipe, error) {
 	return &r, err
 }
 
+// errUnread is a stored recipe that cannot be read.
+var errUnread = errors.New("what stands there cannot be read")
+
 // decodeDoc reads a stored recipe; one with a newer schema is refused.
 func decodeDoc(doc string, schema int) (*recipe.Recipe, error) {
 	if schema > recipe.Schema {
-		return nil, fmt.Errorf("recipe document of schema %d: %w", schema, ErrNewer)
+		return nil, fmt.Errorf("%w: it was %w", errUnread, ErrNewer)
 	}
 	r := &recipe.Recipe{}
 	if err := json.Unmarshal([]byte(doc), r); err != nil {
-		return nil, fmt.Errorf("stored recipe: %w", err)
+		return nil, fmt.Errorf("%w: %w", errUnread, err)
 	}
 	return r, nil
 }
@@ -272,7 +276,15 @@ func (s *Store) Recipe(ctx context.Context, id int64) (*Recipe, error) {
 
 // Recipes lists the shelf, newest first; with a query those whose title or
 // ingredients hold all its words, the last of which may be unfinished.
+// One that cannot be read is left out; Shelf says which.
 func (s *Store) Recipes(ctx context.Context, query string) ([]*Recipe, error) {
+	out, _, err := s.Shelf(ctx, query)
+	return out, err
+}
+
+// Shelf is Recipes with those beside it that cannot be read, each with the text it was read from, so that one of them holds up
+// nothing else.
+func (s *Store) Shelf(ctx context.Context, query string) (out []*Recipe, lost []Unreadable, err error) {
 	sqlText := "SELECT " + recipeColumns + " FROM recipe r JOIN version v ON v.id = r.head WHERE r.deleted_at IS NULL"
 	var args []any
 	if m := ftsQuery(query); m != "" {
@@ -282,18 +294,29 @@ func (s *Store) Recipes(ctx context.Context, query string) ([]*Recipe, error) {
 	}
 	rows, err := s.db.QueryContext(ctx, sqlText+" ORDER BY r.updated_at DESC, r.id DESC", args...)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	defer rows.Close()
-	var out []*Recipe
 	for rows.Next() {
-		r, err := scanRecipe(rows)
-		if err != nil {
-			return nil, err
+		switch r, err := scanRecipe(rows); {
+		case err != nil && r == nil:
+			return nil, nil, err
+		case err != nil:
+			lost = append(lost, Unreadable{ID: fmt.Sprint(r.ID), Why: err.Error(), Doc: r.Title})
+		default:
+			out = append(out, r)
 		}
-		out = append(out, r)
 	}
-	return out, rows.Err()
+	if err := rows.Err(); err != nil {
+		return nil, nil, err
+	}
+	for n := range lost {
+		l := &lost[n]
+		if err := s.db.QueryRowContext(ctx, "SELECT v.source_text FROM recipe r JOIN version v ON v.id = r.head WHERE r.id = ?", l.ID).Scan(&l.Doc); err != nil {
+			return nil, nil, missing(err)
+		}
+	}
+	return out, lost, nil
 }
 
 // ftsQuery quotes every word a person typed, so that none is taken for syntax.
@@ -375,6 +398,9 @@ func (s *Store) Versions(ctx context.Context, recipeID int64) ([]*Version, error
 	var out []*Version
 	for rows.Next() {
 		v, err := scanVersion(rows)
+		if errors.Is(err, errUnread) {
+			continue // its own page says so
+		}
 		if err != nil {
 			return nil, err
 		}

@@ -524,3 +524,27 @@ func TestAShelfOfMany(t *testing.T) {
 		assert.NoError(t, err, "%q", q)
 	}
 }
+
+// One recipe that cannot be read takes nothing else with it, and gives its text away.
+func TestARecipeThatCannotBeRead(t *testing.T) {
+	st, file := open(t)
+	ctx := t.Context()
+	id := put(t, st, "1-pear-cardamom-loaf.txt")
+	put(t, st, "3-cheddar-chive-scones.txt")
+	db, err := sql.Open("sqlite", "file:"+(&url.URL{Path: file}).EscapedPath())
+	require.NoError(t, err)
+	defer db.Close()
+	_, err = db.ExecContext(ctx, "INSERT INTO version (recipe, n, title, schema, doc, source_text, engine, catalogue, created_at) SELECT recipe, 99, title, 99, doc, source_text, engine, catalogue, created_at FROM version WHERE recipe = ?", id)
+	require.NoError(t, err)
+	_, err = db.ExecContext(ctx, "UPDATE recipe SET head = (SELECT max(id) FROM version) WHERE id = ?", id)
+	require.NoError(t, err)
+	all, lost, err := st.Shelf(ctx, "")
+	require.NoError(t, err)
+	assert.Len(t, all, 1)
+	require.Len(t, lost, 1)
+	assert.Contains(t, lost[0].Doc, "Pear and cardamom loaf")
+	assert.Contains(t, lost[0].Why, "newer version")
+	all, err = st.Recipes(ctx, "")
+	require.NoError(t, err)
+	assert.Len(t, all, 1)
+}

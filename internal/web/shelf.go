@@ -47,6 +47,7 @@ type shelfView struct {
 	Drafts    []draftRow
 	Away      int // things put away
 	Pages     []link
+	Lost      []store.Unreadable // recipes that cannot be read, with their text
 	Rows      []shelfRow
 	Empty     bool // nothing on the shelf at all
 	Unsettled bool // it was never said how the household measures
@@ -70,7 +71,7 @@ type newView struct {
 
 func (s *Server) shelf(c *gin.Context) error {
 	v := shelfView{Query: strings.TrimSpace(c.Query("q"))}
-	recipes, err := s.store.Recipes(c, v.Query)
+	recipes, lost, err := s.store.Shelf(c, v.Query)
 	if err != nil {
 		return err
 	}
@@ -85,6 +86,7 @@ func (s *Server) shelf(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
+	v.Lost = lost
 	v.Away, v.Unsettled = len(away), s.home.Rev == 0
 	log, err := s.store.Log(c, 0)
 	if err != nil {
