@@ -59,7 +59,7 @@ func (v *benchView) limits(req adapt.Request, faults []adapt.Fault, res *adapt.R
 		"nut":         "It becomes a nut-flour batter, and is held to what is usual for those.",
 		"keto-yeast":  "It becomes a dough of wheat gluten and nuts, and is held to what is usual for those.",
 	}[res.Becomes]
-	if res.Confidence == swap.Experiment && res.Refused == nil && (req.Scale == 0 || req.Scale == 1) {
+	if (res.Confidence == swap.Experiment || len(res.Doubts) > 0) && res.Refused == nil && (req.Scale == 0 || req.Scale == 1) {
 		small := req
 		small.Scale, small.Tin = 0.33, "4 muffin cups"
 		v.Trial = &link{recipeURL(v.ID, "heat", small.Values().Encode()), "Try a third of it in four cups first"}
