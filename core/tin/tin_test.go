@@ -133,7 +133,7 @@ func TestATinIsAskedForWhereItIsNotSure(t *testing.T) {
 		{"12-cup ring", "ring 10 in", "", ""}, {"10 cup bundt pan", "ring 23.9 cm, 8.4 cm deep, holds 2366 ml", "", ""}, {"2 quart baking dish", "sheet 24.5×17 cm, 5.1 cm deep, holds 1893 ml", "", ""}, {"2 litre tin", "round 23 cm", "Of what shape?", "ring 20 cm, holds 2000 ml"},
 		{"three mini loaf pans", "3 × loaf 15×8 cm", "", ""}, {"loaf tin", "loaf 9x5 in", "No size is said: the larger of the two usual ones?", "loaf 8x4 in"}, {"gugelhupf", "ring 10 in", "No size is said: the usual large one?", "ring 20 cm"},
 		{"20 cm", "round 20 cm", "Round or square?", "square 20 cm"}, {"23 cm springform", "round 23 cm, 6.5 cm deep", "", ""}, {"9-inch round, 2 inches deep", "round 9 in", "", ""}, {"8 in heart", "round 8 in", "It is counted as a round one. Nearer to a square?", "square 8 in"},
-		{"jelly roll pan 15x10", "sheet 38.1×25.4 cm, 2 cm deep", "", ""}, {"15x8 loaf", "loaf 38.1×20.3 cm", "Inches, or cm?", "loaf 15×8 cm"}, {"swiss roll tin 33x23 cm", "sheet 33×23 cm, 2 cm deep", "", ""}, {"kastenform 30 cm", "loaf 30×11 cm", "", ""}, {"6 ramekins", "6 ramekin cups", "", ""},
+		{"jelly roll pan 15x10", "sheet 38.1×25.4 cm, 2 cm deep", "", ""}, {"15x8 loaf", "loaf 38.1×20.3 cm", "Inches, or cm?", "loaf 15×8 cm"}, {"swiss roll tin 33x23 cm", "sheet 33×23 cm, 2 cm deep", "", ""}, {"kastenform 30 cm", "loaf 30×11 cm", "", ""}, {"pie dish 9 in", "round 22.9 cm, 3.5 cm deep", "", ""}, {"1.5 l pudding basin", "round 14.5 cm, 9.4 cm deep", "", ""}, {"7 inch panettone case", "round 17.8 cm, 11.6 cm deep", "", ""}, {"6 ramekins", "6 ramekin cups", "", ""},
 	} {
 		r, ok := tin.Read(c.in)
 		assert.True(t, ok, c.in)
@@ -159,6 +159,7 @@ func TestAllTheTinsOfAText(t *testing.T) {
 		"Bake in a 20 cm round tin and cool in the round tin": "round 20 cm",
 		"Line a 2 lb loaf tin and heat a baking sheet":        "loaf 9x5 in",
 		"a 9 inch/23 cm round tin":                            "round 9 in",
+		"a 20 cm round tin and a 20 cm square tin":            "round 20 cm and square 20 cm",
 	} {
 		together := func(s string) string {
 			var used, instead []tin.Tin
@@ -181,4 +182,14 @@ func TestAllTheTinsOfAText(t *testing.T) {
 	assert.InDelta(t, 1, got[0]+got[1], 1e-12)
 	sheet, _ := tin.Parse("baking sheet")
 	assert.Equal(t, []float64{0.5, 0.5}, tin.Shares([]tin.Tin{a, sheet}), "what has no walls parts it evenly")
+}
+
+// By hand: six and twelve cups of 7 cm with 1.5 cm a side, and the rim; a loaf tin nobody lists is 6.8 cm deep.
+func TestWhatATinTakesOnAShelf(t *testing.T) {
+	twelve, _ := tin.Parse("12 muffin cups")
+	length, width := twelve.Footprint()
+	assert.Equal(t, []float64{4*8.5 + 2, 3*8.5 + 2}, []float64{length, width})
+	loaf, _ := tin.Parse("loaf 24x11 cm")
+	assert.Equal(t, 6.8, loaf.Depth)
+	assert.InDelta(t, 24*11*6.8*0.86, float64(loaf.Volume), 0.5)
 }
