@@ -115,12 +115,20 @@ func (r *reading) facts() {
 // inAPan is what is done in a pan that nothing is baked in.
 var inAPan = regexp.MustCompile(`(?i)\b(?:melt|simmer|boil|fry|saucepan|toast|warm|reduce|hob|stove)`)
 
+// poured is what is done with it then.
+var poured = regexp.MustCompile(`(?i)\b(?:pour|tip|transfer|scrape|spoon|turn)\b[^.;]*\binto\b`)
+
 // findTins takes the tins of a sentence: the first that are named are those it is baked in, what is named later is another
 // way. A sheet counts only where there is nothing else.
 func (r *reading) findTins(text string, at int) {
 	rec := r.Recipe
 	first := len(rec.Tins) == 0
-	for _, x := range tin.ReadAll(text) {
+	said := tin.ReadAll(text)
+	if len(said) > 1 && inAPan.MatchString(text) && poured.MatchString(text) { // "melt it in a 20 cm pan and pour it into a 23 cm tin"
+		said = said[len(said)-1:]
+		said[0].Else = false
+	}
+	for _, x := range said {
 		switch {
 		case x.Tin.Shape == tin.Free && (len(rec.Lines) == 0 || !first), !first && inAPan.MatchString(text),
 			slices.ContainsFunc(slices.Concat(rec.Tins, rec.OtherTins), x.Again):

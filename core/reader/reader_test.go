@@ -14,6 +14,7 @@ import (
 	"kollaris/core/measure"
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
+	"kollaris/core/tin"
 	"kollaris/internal/demo/recipes"
 )
 
@@ -353,5 +354,19 @@ func TestWhatWritersWriteOtherwise(t *testing.T) {
 		l, ok := reader.ReadLine(line, reader.Options{})
 		require.True(t, ok, line)
 		assert.Equal(t, want, fmt.Sprintf("%.0f %s", l.Grams, l.Ingredient), line)
+	}
+}
+
+// A pan on the hob is no tin that a batter is parted into.
+func TestAPanOnTheHobIsNoTin(t *testing.T) {
+	for step, want := range map[string]string{
+		"Melt the butter in a 20 cm pan and pour it into a 23 cm round tin.":      "round 23 cm",
+		"Warm the oven and grease a 2 lb loaf tin or a 6-hole muffin tin.":        "loaf 9x5 in or 6 muffin cups",
+		"Divide between a 20 cm round tin and 6 muffin cups.":                     "round 20 cm and 6 muffin cups",
+		"Pour into a 20 cm round tin. Cool, then serve from a 30 cm round plate.": "round 20 cm",
+	} {
+		rd, err := reader.Read("Cake\n\n200 g flour\n100 g butter\n2 eggs\n\n"+step+"\nBake at 180C for 30 minutes.", reader.Options{})
+		require.NoError(t, err)
+		assert.Equal(t, want, tin.Together(rd.Recipe.Tins, rd.Recipe.OtherTins), step)
 	}
 }

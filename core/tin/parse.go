@@ -18,7 +18,7 @@ var (
 	plural  = `(?:tins|pans|moulds|molds|rounds|squares|springforms|loaves|rings|dishes|ramekins)\b`
 	inches  = `(?:\s*-?\s*(?:inches|inch|in\b\.?|"|”|″|''))`
 	ofTins  = `(?:a|fluted|deep|round|square|non-?stick|metal|glass|heavy|large|small|loaf|baking|casserole|ovenproof|oven|pudding|cake|ring|tube|bundt|springform|ceramic)`
-	cross   = `\s*[x×]\s*`
+	cross   = `\s*(?:[x×]|\bby\b)\s*`
 	sizes   = regexp.MustCompile(
 		`(?i)` + number + `(` + inches + `|\s*cm)?` + cross + number + `(` + inches + `|\s*cm)?(?:` + cross + number + `)?(` + inches + `|\s*cm)?`,
 	)
@@ -27,7 +27,7 @@ var (
 	holds   = regexp.MustCompile(`(?i)\bholds (\d+(?:[.,]\d+)?)\s*(ml|l|litres?|liters?)\b`)
 	deep    = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inches|inch|in)\s*(?:deep|high|tall)`)
 	counts  = regexp.MustCompile(
-		`(?i)(?:^|[^\d.,x×])\b(two|three|four|five|six|eight|pair of|couple of|[2-8])[ -](?:(?:rounds|squares)\b|(?:[a-wyz]|\d+(?:\.\d+)?\s*-?\s*(?:cm|in|"|”|″)|\d+(?:\.\d+)?(?:` + inches + `|\s*cm)?` + cross + `\d)[^.;]{0,40}?\b` + plural + `)`,
+		`(?i)(?:^|[^\d.,x×])\b(two|three|four|five|six|eight|pair of|couple of|[2-8])[ -](?:(?:rounds|squares)\b|(?:[a-wyz]|\d+(?:\.\d+)?\s*-?\s*(?:cm|in|lb|pound|g\b|kg|"|”|″)|\d+(?:\.\d+)?(?:` + inches + `|\s*cm)?` + cross + `\d)[^.;]{0,40}?\b` + plural + `)`,
 	)
 	times = regexp.MustCompile(
 		`(?i)(?:^|[^\d.,x×]\s*)\b([2-6])\s*[x×]\s*((\d+(?:\.\d+)?)(?:` + cross + `(\d+(?:\.\d+)?))?\s*-?\s*(lb|pound|g|kg|cm|inches|inch|in\b|"|”|″)s?\b?[^x×.;]{0,40})`,
@@ -40,6 +40,8 @@ var (
 		`(?i)\b(?:(\d{1,2}|a dozen|six|twelve|twenty-four)[\s-]*(?:-?holes?|-?cups?|x|×|paper|lined|greased|small|large|mini|jumbo|silicone)?[\s-]*(?:muffin|cupcake|cup-cake|fairy|bun|patty|cup|hole|ramekin)(?:s|es)?|(?:muffin|cupcake|fairy cake|bun|patty)[^.\d]{0,12}(?:with|of|for|:|,|x|×)\s*(\d{1,2}))\b`,
 	)
 	ringRE    = regexp.MustCompile(`(?i)\b(?:rings?|tube|bundts?|ku?gelhopf|gugelhupf|gu?gl?huo?pf(?:form)?|guglhupf(?:form)?|angel[ -]food|chiffon|savarin)\b`)
+	squareRE  = regexp.MustCompile(`(?i)\bsquares?\b|\bsq\b`)
+	onceRE    = regexp.MustCompile(`(?i)^(?:1|one) ?[x×] ?`)
 	fluted    = regexp.MustCompile(`(?i)\bfluted\b`)
 	loafRE    = regexp.MustCompile(`(?i)\b(?:loaf|loaves|kastenform|königskuchenform|pullman)\b`)
 	shallow   = regexp.MustCompile(`(?i)\b(?:tart|flan|quiche|pie)\b`)
@@ -48,7 +50,7 @@ var (
 	springRE  = regexp.MustCompile(`(?i)spring-?form`)
 	deepRE    = regexp.MustCompile(`(?i)\bdeep\b`)
 	otherForm = regexp.MustCompile(`(?i)\b(?:heart|hexagon|star|number|petal|oval)\b`)
-	shapeWord = regexp.MustCompile(`(?i)\b(?:rounds?|squares?|sandwich|springform|layer|skillet|dutch oven|pie|tart|flan|quiche|cake|basin|panettone|charlotte|cocotte|frying)\b|form\b`)
+	shapeWord = regexp.MustCompile(`(?i)\b(?:rounds?|squares?|sq|sandwich|springform|layer|skillet|dutch oven|pie|tart|flan|quiche|cake|basin|panettone|charlotte|cocotte|frying)\b|form\b`)
 	byVolume  = regexp.MustCompile(
 		`(?i)` + number + `\s*-?\s*(cups?|quarts?|qt|pints?|litres?|liters?|l|ml)\b[\s-]*(?:capacity )?((?:` + ofTins + `[\s-]){0,3}?(?:rings?|tube|bundts?|ku?gelhopf|gugelhupf|guglhupf|angel[ -]food|loaf|casserole|dish|mould|mold|basin|charlotte|tin|pan)\b)`,
 	)
@@ -77,8 +79,24 @@ func Parse(s string) (Tin, bool) {
 	return r.Tin, ok
 }
 
-// Read reads a tin as Parse does, and says where it might be another.
+// Read reads a tin as Parse does, and says where it might be another, or where several are named.
 func Read(s string) (Reading, bool) {
+	all := ReadAll(s)
+	if len(all) == 0 {
+		return Reading{}, false
+	}
+	first := all[0].Reading
+	if len(all) > 1 {
+		first.Why, first.Or = severalNamed, nil
+		for _, x := range all[1:] {
+			first.Or = append(first.Or, x.Tin)
+		}
+	}
+	return first, true
+}
+
+// readOne reads a text that speaks of one tin.
+func readOne(s string) (Reading, bool) {
 	t := strings.ToLower(strings.TrimSpace(s))
 	for _, std := range Standard {
 		if t == std.Name {
@@ -86,13 +104,13 @@ func Read(s string) (Reading, bool) {
 		}
 	}
 	if m := several.FindStringSubmatch(t); m != nil {
-		one, ok := Read(m[2])
+		one, ok := readOne(m[2])
 		if one.Tin.Count, _ = strconv.Atoi(m[1]); !ok || one.Tin.Count < 1 || one.Tin.Shape == Free {
 			return Reading{}, false
 		}
 		return one, true
 	}
-	out, ok := parse(t)
+	out, ok := parse(onceRE.ReplaceAllString(t, ""))
 	if !ok || !out.Tin.real() {
 		return Reading{}, false
 	}
@@ -198,13 +216,19 @@ func parse(t string) (Reading, bool) {
 	return unsized(t, count)
 }
 
-const roundOrSquare = "Round or square?"
+const (
+	roundOrSquare = "Round or square?"
+	severalNamed  = "Several are named: the first?"
+)
+
+// widestLoaf is the inner width above which an oblong tin is no loaf tin, cm. Source: practice, loaf tins are 8 to 14 cm wide.
+const widestLoaf = 15.0
 
 // bySize is the tin of one size in cm.
 func bySize(t string, x, depth float64, count int) (Reading, bool) {
 	shape := Round
 	switch {
-	case strings.Contains(t, "square"):
+	case squareRE.MatchString(t):
 		shape = Square
 	case isRing(t):
 		shape = Ring
@@ -408,7 +432,7 @@ func bySizes(t string, m []string, depth float64, count int) Reading {
 	switch {
 	case isRing(t):
 		return Reading{Tin: sized(Ring, a, a, cmp.Or(d, b), count), Sized: true}
-	case loafRE.MatchString(t) || a/b > 1.55 && a < 32:
+	case loafRE.MatchString(t) || a/b > 1.55 && a < 32 && b <= widestLoaf:
 		shape = Loaf
 	case a/b < 1.08:
 		shape, a = Square, math.Sqrt(a*b)
@@ -446,9 +470,9 @@ func ReadAll(s string) []Said {
 	from, word := 0, ""
 	take := func(to int, next string, nextFrom int) {
 		part := s[from:to]
-		r, ok := Read(part)
+		r, ok := readOne(part)
 		if !ok && len(out) > 0 && strings.Contains(strings.ToLower(part), "one") {
-			r, ok = Read(part + " " + string(out[len(out)-1].Tin.Shape) + " tins") // "and four small ones"
+			r, ok = readOne(part + " " + string(out[len(out)-1].Tin.Shape) + " tins") // "and four small ones"
 		}
 		if ok && !slices.ContainsFunc(out, func(x Said) bool { return r.Again(x.Tin) }) {
 			out = append(out, Said{r, from, to, len(out) > 0 && elseWords.MatchString(word)})
@@ -476,7 +500,7 @@ func ReadAll(s string) []Said {
 		}
 	}
 	if len(out) == 0 {
-		if r, ok := Read(s); ok {
+		if r, ok := readOne(s); ok {
 			out = append(out, Said{Reading: r, To: len(s)})
 		}
 	}

@@ -160,6 +160,7 @@ func TestAllTheTinsOfAText(t *testing.T) {
 		"Line a 2 lb loaf tin and heat a baking sheet":        "loaf 9x5 in",
 		"a 9 inch/23 cm round tin":                            "round 9 in",
 		"a 20 cm round tin and a 20 cm square tin":            "round 20 cm and square 20 cm",
+		"Bake in a 2 lb loaf tin or in two 1 lb loaf tins":    "loaf 9x5 in or 2 × loaf 8x4 in",
 	} {
 		together := func(s string) string {
 			var used, instead []tin.Tin
