@@ -6,8 +6,6 @@ import (
 	"os"
 
 	"github.com/spf13/cobra"
-
-	"kollaris/internal/store"
 )
 
 func everythingCommand() *cobra.Command {
@@ -15,13 +13,9 @@ func everythingCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use: "everything --zip FILE|--from FILE [--db FILE]", Short: "All that the household has, out and back", Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
-			file, err := dbFile(db)
+			st, err := openStore(c, db)
 			if err != nil {
 				return err
-			}
-			st, err := store.Open(c.Context(), file)
-			if err != nil {
-				return fmt.Errorf("cannot use the database: %w", err)
 			}
 			defer st.Close()
 			if from != "" {

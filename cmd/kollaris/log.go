@@ -30,13 +30,9 @@ func logCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use: "log [--json|--csv|--md|--zip FILE|--from FILE] [--db FILE]", Short: "What was baked, and what came of it", Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
-			file, err := dbFile(db)
+			st, err := openStore(c, db)
 			if err != nil {
 				return err
-			}
-			st, err := store.Open(c.Context(), file)
-			if err != nil {
-				return fmt.Errorf("cannot use the database: %w", err)
 			}
 			defer st.Close()
 			out := c.OutOrStdout()

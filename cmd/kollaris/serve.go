@@ -181,3 +181,16 @@ func run(ctx context.Context, addr, db string, how running) error {
 	}
 	return nil
 }
+
+// openStore opens the database that --db names, or the usual one.
+func openStore(c *cobra.Command, db string) (*store.Store, error) {
+	file, err := dbFile(db)
+	if err != nil {
+		return nil, err
+	}
+	st, err := store.Open(c.Context(), file)
+	if err != nil {
+		return nil, fmt.Errorf("cannot use the database: %w", err)
+	}
+	return st, nil
+}

@@ -138,19 +138,16 @@ func missWords(t formula.Target, word string, miss float64, k measure.Kitchen) s
 	far := math.Abs(miss)
 	switch {
 	case t.ID == "lift" && miss < 0:
-		return fmt.Sprintf("rises less, as if %s of powder were missing", spoons(far/balance.PowderGas, powderTsp))
+		return fmt.Sprintf("rises less, as if %s of powder were missing", spoons(far/balance.PowderGas, balance.TspPowder))
 	case t.ID == "lift":
-		return fmt.Sprintf("rises more, as with %s of powder too much", spoons(far/balance.PowderGas, powderTsp))
+		return fmt.Sprintf("rises more, as with %s of powder too much", spoons(far/balance.PowderGas, balance.TspPowder))
 	case t.ID == "acid" && miss > 0:
-		return fmt.Sprintf("tastes of soda: %s of it meets no acid", spoons(balance.SodaGrams(far), sodaTsp))
+		return fmt.Sprintf("tastes of soda: %s of it meets no acid", spoons(balance.SodaGrams(far), balance.TspSoda))
 	case t.ID == "acid":
-		return fmt.Sprintf("more sour: acid is left that %s of soda would meet", spoons(balance.SodaGrams(far), sodaTsp))
+		return fmt.Sprintf("more sour: acid is left that %s of soda would meet", spoons(balance.SodaGrams(far), balance.TspSoda))
 	}
 	return fmt.Sprintf("%s by %s %s", word, measure.Digits(far, 2), t.Unit)
 }
-
-// What a level teaspoon weighs, g. Source: published, GNU units, definitions.units.
-const powderTsp, sodaTsp = 4.6, 4.6
 
 func (r *assessment) doubtSweets() {
 	for _, topping := range []bool{false, true} {

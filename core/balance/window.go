@@ -105,6 +105,9 @@ var windows = sync.OnceValue(func() map[key][]Window {
 // practice for the share, calculated for the rest.
 const PowderGas = 2.95
 
+// TspPowder and TspSoda are what a level teaspoon weighs, g. Source: published, GNU units, definitions.units.
+const TspPowder, TspSoda = 4.6, 4.6
+
 // Percent is a formula's baker's percentages: each thing per 100 g of the base.
 func Percent(items []Item, what string) float64 {
 	b := Add(items)

@@ -104,7 +104,7 @@ func (v *reviewer) lift() {
 			fmt.Sprintf("It rises little: powder, soda and egg lift it as %s of powder in the flour would.", pc(gas/balance.PowderGas)),
 			"A bake of this kind wants as much as 3.5 to 8.5 %: is self-raising flour meant, or has the powder been forgotten?",
 		)
-		if tsp := math.Round(2*(enoughGas-gas)/100*v.b.Base/balance.PowderGas/4.6) / 2; tsp >= 0.5 && v.lineOf("baking-powder") == 0 {
+		if tsp := math.Round(2*(enoughGas-gas)/100*v.b.Base/balance.PowderGas/balance.TspPowder) / 2; tsp >= 0.5 && v.lineOf("baking-powder") == 0 {
 			text, _ := measure.Fraction(tsp)
 			n.Fix = &Fix{Words: "Add " + text + " tsp baking powder", Add: text + " tsp baking powder"}
 		}

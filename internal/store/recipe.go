@@ -195,7 +195,7 @@ func (s *Store) findable(ctx context.Context, tx *sql.Tx, id int64, title string
 	}
 	_, err := tx.ExecContext(
 		ctx, `INSERT INTO version_fts (rowid, title, ingredients)
-		SELECT id, ?, (SELECT coalesce(group_concat(json_extract(value, '$.name'), ' '), '') FROM json_each(doc, '$.lines')) FROM version WHERE id = ?`, title, id,
+		SELECT id, coalesce(nullif(?, ''), title), (SELECT coalesce(group_concat(json_extract(value, '$.name'), ' '), '') FROM json_each(doc, '$.lines')) FROM version WHERE id = ?`, title, id,
 	)
 	return err
 }

@@ -93,7 +93,7 @@ func (s *Server) bench(c *gin.Context) error {
 		v.Sums[n].Remedy = s.remedy(r.ID, r.Doc, req, res, out[n])
 	}
 	if v.Refused != nil {
-		if v.Refused.Ways, err = s.waysOut(r.ID, r.Doc, req); err != nil {
+		if v.Refused.Ways, err = s.waysOut(c, r.ID, r.Doc, req); err != nil {
 			return err
 		}
 	}

@@ -20,7 +20,7 @@ func (s *Server) remedy(id int64, doc *recipe.Recipe, req adapt.Request, res *ad
 	case "lift":
 		food, per = "baking-powder", balance.PowderGas
 	case "acid":
-		food, per = "baking-soda", 1000/84.007
+		food, per = "baking-soda", 1/balance.SodaGrams(1)
 	case "salt":
 		food = "salt"
 	case "water":

@@ -56,6 +56,9 @@ func TestAVersionHasAName(t *testing.T) {
 	s.post(two, url.Values{"do": {"return"}})
 	_, body = s.get("/?q=regatta")
 	assert.Contains(t, body, "kept: Regatta loaf")
+	s.post(two, url.Values{"name": {"  "}})
+	_, body = s.get("/?q=" + url.QueryEscape("3 batch"))
+	assert.Contains(t, body, "kept: egg-free, 3 × the batch", "without a name it has that of its keeping, and is found by it")
 	code, _, _ := s.post("/versions/1", url.Values{"name": {"x"}})
 	assert.Equal(t, 404, code, "what is written is no version to be named")
 }

@@ -5,7 +5,10 @@ import (
 	"slices"
 	"strings"
 
+	"github.com/gin-gonic/gin"
+
 	"kollaris/core/adapt"
+	"kollaris/core/diet"
 	"kollaris/core/measure"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
@@ -15,7 +18,7 @@ import (
 const mostWaysOut = 5
 
 // waysOut are requests near a refused one that can be had, each with what it would mean.
-func (s *Server) waysOut(id int64, doc *recipe.Recipe, req adapt.Request) ([]link, error) {
+func (s *Server) waysOut(c *gin.Context, id int64, doc *recipe.Recipe, req adapt.Request) ([]link, error) {
 	type try struct {
 		words string
 		req   adapt.Request
@@ -41,10 +44,23 @@ func (s *Server) waysOut(id int64, doc *recipe.Recipe, req adapt.Request) ([]lin
 	for n, b := range req.Bans {
 		without("Though it may hold "+b, func(q *adapt.Request) { q.Bans = slices.Delete(slices.Clone(q.Bans), n, n+1) })
 	}
+	if s.seats != nil {
+		for _, p := range s.seats.people {
+			if slices.Contains(req.For, p.ID) {
+				without("Without "+p.Name+" at this table", func(q *adapt.Request) {
+					q.For = slices.DeleteFunc(slices.Clone(q.For), func(id int64) bool { return id == p.ID })
+					q.Theirs = diet.Demand{}
+				})
+			}
+		}
+	}
 	var out []link
 	for _, t := range tries {
 		if len(out) == mostWaysOut {
 			break
+		}
+		if err := s.eaters(c, &t.req); err != nil { // what those that are left must have
+			return nil, err
 		}
 		res, err := adapt.Adapt(doc, t.req, s.kit)
 		if err != nil {

@@ -265,6 +265,8 @@ func TestARefusalIsNotKept(t *testing.T) {
 	_, house := s.get(pear + "/adapt?diet=gluten-free&stock=1")
 	assert.Contains(t, house, "every way to replace flour is shut.")
 	assert.Regexp(t, `<a class="btn-quiet" href="/recipes/\d+/adapt\?diet=gluten-free">Buy (210 g 1:1 gluten-free blend and )?1\.5 g xanthan gum: 210 g plain flour → 1:1 gluten-free blend`, house)
+	_, table := s.get(pear + "/adapt?eater=1&eater=2&stock=1")
+	assert.Regexp(t, `eater=2[^"]*">Without cox at this table: `, table, "cox eats gluten-free")
 	code, body, _ := s.post(pear+"/versions", url.Values{"ban": {"salt"}})
 	assert.Equal(t, 422, code)
 	assert.Contains(t, body, "Nothing was kept")
