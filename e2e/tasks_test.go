@@ -207,6 +207,7 @@ func TestTheHouseholdsOwnLarder(t *testing.T) {
 func TestThreeFilesAreDroppedOneOfThemBad(t *testing.T) {
 	v := start(t)
 	v.open("/new")
+	v.run(chromedp.SetValue(chromedp.CSS("#text"), "half a thought"))
 	eval[bool](v, `(() => {
 	  const files = {
 	    "squares.json": JSON.stringify({"@type": "Recipe", name: "Oat squares", recipeYield: "12 squares", recipeIngredient: ["200 g rolled oats", "100 g butter", "80 g honey"], recipeInstructions: "Melt. Bake 20 minutes at 180C in a 20 cm square tin."}),
@@ -220,6 +221,7 @@ func TestThreeFilesAreDroppedOneOfThemBad(t *testing.T) {
 	v.waitFor(`document.querySelector(".keep-all")?.hidden === false`)
 	assert.Equal(t, "2 recipes found. 1 file could not be read.", v.text(".verdict-words"))
 	assert.Contains(t, v.text(".brought .f-stop"), "half.json")
+	assert.Equal(t, "half a thought", eval[string](v, `document.getElementById("text").value`), "what was typed beside the files")
 	assert.Empty(t, v.faults(everyRule))
 	v.size(390, 800)
 	assert.LessOrEqual(t, eval[int](v, `document.documentElement.scrollWidth - document.documentElement.clientWidth`), 0)
@@ -404,6 +406,12 @@ func TestNothingScrollsSideways(t *testing.T) {
 			if width == 390 {
 				assert.Empty(t, eval[[]string](v, smallTargets), s.name)
 			}
+		}
+		if v.open("/"); width < 940 { // every place at every width, a phone's and a window at 200 %
+			v.click(".more-places summary")
+		}
+		for _, place := range []string{"/", "/plans", "/bakes", "/new", "/larder", "/sweeten", "/people", "/ovens", "/sources", "/settings"} {
+			assert.True(t, eval[bool](v, `[...document.querySelectorAll("header a[href='`+place+`']")].some((a) => { const r = a.getBoundingClientRect(); return a.checkVisibility() && r.width > 0 && r.left >= 0 && r.right <= innerWidth; })`), "%s at %d", place, width)
 		}
 	}
 }

@@ -23,7 +23,9 @@ async function read(file, token) {
 async function bring(files) {
   const stop = new AbortController();
   const main = document.querySelector("main");
+  const text = document.querySelector("form.newform:not(.bring)"); // what was typed beside the files stays on the page
   main.replaceChildren(document.getElementById("progress").content.cloneNode(true));
+  if (text?.elements.text.value.trim()) main.append(text);
   const find = (sel) => main.querySelector(sel);
   find(".stop").addEventListener("click", () => stop.abort());
   find("progress").max = files.length;
