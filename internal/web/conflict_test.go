@@ -31,6 +31,16 @@ func TestAKeptDraftIsItsRecipe(t *testing.T) {
 	assert.Contains(t, body, "Pear loaf, ours")
 }
 
+// A text that is too much for a draft is said to be, and the draft stays as it was.
+func TestTooMuchForADraft(t *testing.T) {
+	s := newSite(t)
+	_, _, draft := s.post("/recipes", url.Values{"text": {"Squares\n200 g flour\n2 eggs"}})
+	code, body, _ := s.post(draft, url.Values{"do": {"text"}, "rev": {"1"}, "text": {strings.Repeat("200 g flour\n", 60000)}})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, body, "more text than can be taken")
+	assert.Contains(t, body, "200 g flour", "what was there before")
+}
+
 // Whatever two windows change: the second is shown both, and may keep its own.
 func TestTwoWindows(t *testing.T) {
 	s := newSite(t)

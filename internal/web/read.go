@@ -122,7 +122,8 @@ func addLine(text string, r *recipe.Recipe, line string) string {
 // saveDraft takes one of the draft's forms: the text again, one line, the facts,
 // or keeping it.
 func (s *Server) saveDraft(c *gin.Context) error {
-	switch do := c.PostForm("do"); do {
+	_, tooMuch := formText(c, "text") // first: a form that broke off reads as an empty one afterwards
+	switch do := c.Request.PostForm.Get("do"); do {
 	case "leave", "return": // a begun text is given up, or taken up again
 		if err := s.store.DropDraft(c, paramID(c), do == "leave"); err != nil {
 			return err
@@ -134,8 +135,8 @@ func (s *Server) saveDraft(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if _, err := formText(c, "text"); err != nil {
-		s.unreadable(c, d.Text, err)
+	if tooMuch != nil {
+		s.unreadable(c, d.Text, tooMuch)
 		return nil
 	}
 	form := c.Request.PostForm
