@@ -86,6 +86,7 @@ func (v visit) now(at string) (n now) {
 // startFast is a visit whose counter's clock runs so many times as fast, with stand-ins for scale and probe.
 func startFast(t *testing.T, times float64) (visit, *device.StandScale, *device.StandProbe) {
 	t.Helper()
+	t.Parallel()
 	st, _ := demotest.Open(t)
 	app, err := web.New(st)
 	require.NoError(t, err)
@@ -204,7 +205,7 @@ func TestABakeByKeyboard(t *testing.T) {
 
 	v.tell(at, "what", "timer", "key", "x", "text", "from the tablet", "value", "7")
 	v.waitFor(`[...document.querySelectorAll(".c-timer")].some((x) => x.textContent.includes("From the tablet"))`)
-	assert.Empty(t, v.faults(everyRule))
+	assert.Empty(t, v.faults(everyRule, colours))
 }
 
 // Without network what is told waits on the page, and is sent with how long ago it was.

@@ -73,6 +73,7 @@ func TestASugarLimitIsMet(t *testing.T) {
 	v.click(".blend-head .btn-act")
 	v.wait("#bench")
 	eval[int](v, `(() => { const f = document.querySelector("#limit-added-sugars"); f.closest("details").open = true; return 0; })()`)
+	v.unfold(".limits, .ask-more")
 	v.typeIn("#limit-added-sugars", "3"+kb.Enter)
 	v.waitFor(`document.querySelector(".count b")`)
 	assert.Contains(t, v.text(".count"), "within your 3")

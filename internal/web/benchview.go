@@ -248,6 +248,9 @@ func (v *benchView) faulty(faults []adapt.Fault) {
 	}
 }
 
+// AskOpen tells that what else can be asked for stands open: a word there was not understood.
+func (v benchView) AskOpen() bool { return v.Ban.Value != "" || v.Ban.Fault != "" }
+
 // demands shows the diets with how the written recipe stands to each, and the bans.
 func (v *benchView) demands(written *recipe.Recipe, req adapt.Request, res *adapt.Result, l *larder.Larder) {
 	shown := map[diet.ID]bool{}
@@ -307,7 +310,7 @@ func standing(written *recipe.Recipe, d diet.Diet, res *adapt.Result, l *larder.
 	case gaps > 0:
 		return "not known"
 	case x.What != "" && x.What.Of(res.ServingBefore) > x.Max:
-		return fmt.Sprintf("%.0f %s a serving now", x.What.Of(res.ServingBefore), x.What.Unit())
+		return fmt.Sprintf("%.0f %s a serving", x.What.Of(res.ServingBefore), x.What.Unit())
 	case labels > 0:
 		return plural(labels, "label") + " to read"
 	}

@@ -26,8 +26,10 @@ type ledgerRow struct {
 	Use           string
 	Amounts       []amountField
 	WhyAmounts    []whyAmount
-	Shown, More   []optionView
-	MoreWords     string
+	Options       []optionView // those that are shut last
+	AsWritten     *optionView  // of Options, which is always in sight; nil where it is not allowed
+	Fold          string       // what stands over the options
+	Labels        string       // what of the chosen way has its label read
 	DropID        int
 	Keeps         []checkbox // of several that a limit replaces, those that may be kept
 	New           string
@@ -56,9 +58,6 @@ type optionView struct {
 	Chosen             bool
 	Source             string
 }
-
-// shownOptions is how many schools of a use stand open; the rest fold.
-const shownOptions = 3
 
 func ledgerOf(res *adapt.Result, req adapt.Request, k measure.Kitchen) []ledgerRow {
 	say := inSpoons(res, k)
@@ -128,20 +127,46 @@ func ledgerOf(res *adapt.Result, req adapt.Request, k measure.Kitchen) []ledgerR
 				row.WhyAmounts = append(row.WhyAmounts, whyOf(t.Name, w))
 			}
 		}
-		for m, o := range c.Options {
-			ov := optionOf(c.Use, o, c.School)
-			if (m < shownOptions || o.School == "as-written") && o.Shut == "" {
-				row.Shown = append(row.Shown, ov)
-			} else {
-				row.More = append(row.More, ov)
-			}
-		}
-		if len(row.More) > 0 {
-			row.MoreWords = fmt.Sprintf("%d more ways", len(row.More))
-		}
-		out = append(out, row)
+		out = append(out, row.choices(c))
 	}
 	return out
+}
+
+// choices adds the ways of a change: the open ones, then those that are shut.
+func (row ledgerRow) choices(c adapt.Change) ledgerRow {
+	var shut []optionView
+	for _, o := range c.Options {
+		v := optionOf(c.Use, o, c.School)
+		if v.Chosen {
+			row.Labels = v.Labels
+		}
+		switch {
+		case o.Shut != "":
+			shut = append(shut, v)
+			continue
+		case o.School == "as-written":
+			row.AsWritten = &v
+		}
+		row.Options = append(row.Options, v)
+	}
+	others := 0
+	for _, v := range row.Options {
+		if !v.Chosen && v.School != "as-written" {
+			others++
+		}
+	}
+	row.Options = append(row.Options, shut...)
+	switch {
+	case others == 1:
+		row.Fold = "1 other way"
+	case others > 1:
+		row.Fold = fmt.Sprintf("%d other ways", others)
+	case len(shut) > 0:
+		row.Fold = "No other way is open"
+	default:
+		row.Fold = "More of this"
+	}
+	return row
 }
 
 // whyOf writes how an amount was come by.

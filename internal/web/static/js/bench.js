@@ -16,10 +16,11 @@ function address(form) {
   return form.getAttribute("action") + "?" + q;
 }
 
+const nameOf = (d) => d.id || d.querySelector("summary")?.textContent;
 let before = null; // the focus and the open parts, which an answer leaves as they were
 
 function show(url, push) {
-  before ??= { id: document.activeElement?.id, open: [...root.querySelectorAll("details[open]")].map((d) => d.querySelector("summary")?.textContent) };
+  before ??= { id: document.activeElement?.id, open: [...root.querySelectorAll("details[open]")].map(nameOf) };
   load(url, push);
 }
 
@@ -27,7 +28,7 @@ function shown(url, push) {
   const { id, open } = before ?? { open: [] };
   before = null;
   for (const d of root.querySelectorAll("details")) {
-    if (open.includes(d.querySelector("summary")?.textContent)) d.open = true;
+    if (open.includes(nameOf(d))) d.open = true;
   }
   for (let n = id && document.getElementById(id)?.closest("details"); n; n = n.parentElement.closest("details")) n.open = true;
   if (id) document.getElementById(id)?.focus({ preventScroll: true });

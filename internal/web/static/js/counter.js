@@ -70,8 +70,9 @@ async function flush() {
 async function tell(fields) {
   try {
     if (queue().length > 0 && !(await flush())) throw new Error("still away");
-    const res = await post(fields);
-    swap(await res.text());
+    const res = await post(fields), html = await res.text();
+    answers++;
+    swap(html);
     history.replaceState(null, "", res.url);
   } catch (e) {
     if (e.refused) { location.reload(); return; } // the bake was taken away: the page says so
@@ -80,8 +81,22 @@ async function tell(fields) {
   }
 }
 
+// A page that comes while a finger is down waits until it is lifted: the button under it must not be changed for
+// another, or the press is lost.
+let pressed = false, late = null;
+root.addEventListener("pointerdown", () => { pressed = true; });
+for (const end of ["pointerup", "pointercancel"]) {
+  addEventListener(end, () => setTimeout(() => { // after the click that follows
+    pressed = false;
+    const html = late;
+    if (html !== null) swap(html);
+  }));
+}
+
 // swap puts the page as it now is in its place; the focus stays where it was.
 function swap(html) {
+  late = pressed ? html : null;
+  if (pressed) return;
   const was = document.activeElement, key = was?.id || (was?.hasAttribute?.("data-main") ? "main" : ""), typed = was?.value;
   root.innerHTML = html;
   swappedAt = performance.now();
@@ -94,11 +109,13 @@ function swap(html) {
   say(false);
   tick();
 }
+let answers = 0; // how many were put in place: what was asked before the last of them is older than it
 async function reload() {
   if (root.querySelector("input:focus")?.value) return; // somebody types
   try {
-    const res = await fetch(location.href, { headers: { "X-Fragment": "1" } });
-    if (res.ok) swap(await res.text());
+    const then = answers;
+    const res = await fetch(location.href, { headers: { "X-Fragment": "1" } }), html = await res.text();
+    if (res.ok && then === answers) swap(html);
   } catch { /* the stream calls again */ }
 }
 

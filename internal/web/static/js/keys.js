@@ -26,6 +26,8 @@ const acts = [
     const at = ways.findIndex((e) => e.checked);
     if (ways.length < 2) return;
     const next = ways[(at + 1) % ways.length];
+    const fold = next.closest("details");
+    if (fold) fold.open = true; // what is hidden takes no focus
     next.focus();
     next.click();
   } },
