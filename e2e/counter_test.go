@@ -205,6 +205,14 @@ func TestABakeByKeyboard(t *testing.T) {
 
 	v.tell(at, "what", "timer", "key", "x", "text", "from the tablet", "value", "7")
 	v.waitFor(`[...document.querySelectorAll(".c-timer")].some((x) => x.textContent.includes("From the tablet"))`)
+
+	// what comes while a finger is down waits until it is lifted
+	eval[int](v, `(window.under = document.querySelector("[data-main]"), under.dispatchEvent(new PointerEvent("pointerdown", { bubbles: true })), 0)`)
+	v.tell(at, "what", "timer", "key", "y", "text", "from the other one", "value", "7")
+	v.waitFor(`performance.getEntriesByType("resource").filter((r) => r.initiatorType === "fetch" && r.startTime > performance.now() - 400).length > 0`)
+	assert.True(t, eval[bool](v, `new Promise((done) => setTimeout(() => done(under.isConnected), 200))`))
+	eval[int](v, `(under.dispatchEvent(new PointerEvent("pointerup", { bubbles: true })), 0)`)
+	v.waitFor(`!under.isConnected && [...document.querySelectorAll(".c-timer")].some((x) => x.textContent.includes("From the other one"))`)
 	assert.Empty(t, v.faults(everyRule, colours))
 }
 
