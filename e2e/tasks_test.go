@@ -115,6 +115,7 @@ func TestTheBenchByKeyboard(t *testing.T) {
 
 func TestABanShutsADoorAndANewAllergenIsSaidAtOnce(t *testing.T) {
 	v := start(t)
+	v.size(1280, 800)
 	v.open(v.id("Pear and cardamom loaf") + "/adapt?diet=dairy-free")
 	assert.True(t, eval[bool](v, `[...document.querySelectorAll(".entry")].slice(0, 2).every((e) => e.querySelector(".amount").getBoundingClientRect().bottom <= innerHeight)`), "two swaps are seen without scrolling")
 	v.unfold(".more")
