@@ -42,7 +42,7 @@ func main() {
 	}
 	root.CompletionOptions.HiddenDefaultCmd = true
 	root.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return unusable("%v", err) })
-	root.AddCommand(serveCommand(), demoCommand(), readCommand(), adaptCommand(), planCommand(), shopCommand(), larderCommand(), rehearseCommand(), deviceCommand(), whyCommand(), triangleCommand(), logCommand(), everythingCommand(), versionCommand())
+	root.AddCommand(serveCommand(), demoCommand(), readCommand(), adaptCommand(), planCommand(), shopCommand(), larderCommand(), rehearseCommand(), deviceCommand(), whyCommand(), triangleCommand(), logCommand(), everythingCommand(), backupCommand(), restoreCommand(), versionCommand())
 	err := root.ExecuteContext(context.Background())
 	if err == nil {
 		return

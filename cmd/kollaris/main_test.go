@@ -266,7 +266,7 @@ func TestAFirstStartMayBreakOff(t *testing.T) {
 		_ = cmd.Wait()
 		st, err := store.Open(t.Context(), file)
 		require.NoError(t, err, name)
-		require.NoError(t, st.Ping(t.Context()))
+		require.NoError(t, st.Health(t.Context()))
 		_, err = st.Recipes(t.Context(), "")
 		require.NoError(t, err, "%s: all tables are there", name)
 		require.NoError(t, st.Close())

@@ -39,8 +39,8 @@ type manifest struct {
 	Schema   int64  `json:"schema"` // of the database
 }
 
-// derived are tables that are made of others.
-var derived = regexp.MustCompile(`^(?:goose_db_version|sqlite_.*|.*_fts(?:_.*)?)$`)
+// derived are tables that are made of others, and those of who may come in, which never leave the machine but in its backups.
+var derived = regexp.MustCompile(`^(?:goose_db_version|sqlite_.*|.*_fts(?:_.*)?|access|session)$`)
 
 // documents are the columns that hold JSON.
 var documents = []string{"doc", "result", "reading", "seen"}

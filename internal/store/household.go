@@ -22,6 +22,9 @@ type Household struct {
 	Altitude float64         `json:"altitude,omitempty"` // m
 	Day      Day             `json:"day,omitzero"`
 	Devices  Devices         `json:"devices,omitzero"`
+
+	DailyCopies  int `json:"daily_copies,omitempty"` // kept by the program, as Copies reads them
+	WeeklyCopies int `json:"weekly_copies,omitempty"`
 }
 
 // Devices are where the scale and the probe are, "" for none: "192.168.1.20:7411".

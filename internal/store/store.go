@@ -17,7 +17,6 @@ import (
 	"log/slog"
 	"net/url"
 	"os"
-	"path/filepath"
 	"regexp"
 	"slices"
 	"time"
@@ -45,6 +44,7 @@ var (
 // Store is an open database. It is safe for concurrent use.
 type Store struct {
 	db     *sql.DB
+	file   string
 	Engine string // stamped on every version kept
 	Data   string // hash of the catalogue, stamped likewise
 }
@@ -55,13 +55,11 @@ type Store struct {
 // A first start that is broken off, by a kill or a full disk, leaves a file that the next
 // start goes on with: the id is written before anything else, and each migration whole.
 func Open(ctx context.Context, file string) (*Store, error) {
-	if dir := filepath.Dir(file); dir != "." {
-		if err := os.MkdirAll(dir, 0o755); err != nil {
-			return nil, err
-		}
-	}
 	if err := inspect(ctx, file); err != nil {
 		return nil, fmt.Errorf("%s: %w", file, err)
+	}
+	if err := private(file); err != nil {
+		return nil, err
 	}
 	if err := stamp(ctx, file); err != nil {
 		return nil, fmt.Errorf("%s: %w", file, err)
@@ -70,7 +68,11 @@ func Open(ctx context.Context, file string) (*Store, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Store{db: db, Engine: "dev"}
+	s := &Store{db: db, file: file, Engine: "dev"}
+	if err := s.undamaged(ctx); err != nil {
+		db.Close()
+		return nil, fmt.Errorf("%s: %w", file, err)
+	}
 	if err := s.migrate(ctx, file); err != nil {
 		db.Close()
 		return nil, fmt.Errorf("%s: %w", file, err)
@@ -87,12 +89,20 @@ func dsn(file string, pragmas ...string) string {
 	return address(file) + "?" + q.Encode()
 }
 
+// unchanged addresses the file so that nothing is written to it, nor beside it.
+func unchanged(file string) string {
+	if wal, err := os.Stat(file + "-wal"); err == nil && wal.Size() > 0 {
+		return address(file) + "?mode=ro" // what was written last stands beside it
+	}
+	return address(file) + "?immutable=1"
+}
+
 func address(file string) string { return "file:" + (&url.URL{Path: file}).EscapedPath() }
 
 // ours are the tables of this program; an older one wrote its id last, so that a first
 // start that was broken off left some of them without it.
 var ours = regexp.MustCompile(
-	`^(?:goose_db_version|sqlite_.*|household|recipe|recipe_fts.*|version|draft|phrase|own_ingredient|remembered_amount|person|equipment|plan|bake|bake_event|bake_log|photo|tasting|learned_spoonful|learned_forgotten|version_mark|version_fts.*)$`,
+	`^(?:goose_db_version|sqlite_.*|household|recipe|recipe_fts.*|version|draft|phrase|own_ingredient|remembered_amount|person|equipment|plan|bake|bake_event|bake_log|photo|tasting|learned_spoonful|learned_forgotten|version_mark|version_fts.*|access|session)$`,
 )
 
 // inspect looks whether the file may be used, without writing to it: it is not there or
@@ -114,11 +124,7 @@ func inspect(ctx context.Context, file string) error {
 	case err != nil || string(head) != "SQLite format 3\x00":
 		return errors.New("cannot be read as a database")
 	}
-	how := "?immutable=1"
-	if wal, err := os.Stat(file + "-wal"); err == nil && wal.Size() > 0 {
-		how = "?mode=ro" // what was written last stands beside the file
-	}
-	db, err := sql.Open("sqlite", address(file)+how)
+	db, err := sql.Open("sqlite", unchanged(file))
 	if err != nil {
 		return err
 	}
@@ -197,19 +203,35 @@ func (s *Store) copyBefore(ctx context.Context, p *goose.Provider, file string) 
 	if err != nil || now == 0 || now >= to {
 		return err
 	}
-	copied := fmt.Sprintf("%s.before-%d", file, to)
-	if _, err := os.Stat(copied); err == nil {
+	_, err = s.Backup(ctx, fmt.Sprintf("%s.before-%d", file, to))
+	if errors.Is(err, ErrThere) {
 		return nil
 	}
-	_, err = s.db.ExecContext(ctx, "VACUUM INTO ?", copied)
 	return err
 }
 
-// Close closes the file.
-func (s *Store) Close() error { return s.db.Close() }
+// undamaged looks for damage, for as long as a start may take: what cannot be read through in that time is opened.
+func (s *Store) undamaged(ctx context.Context) error {
+	brief, stop := context.WithTimeout(ctx, checkTime)
+	defer stop()
+	err := whole(brief, s.db)
+	if err != nil && brief.Err() != nil && ctx.Err() == nil {
+		return nil
+	}
+	return err
+}
 
-// Ping reports whether the database answers.
-func (s *Store) Ping(ctx context.Context) error { return s.db.PingContext(ctx) }
+// Close closes the file, with all that was written in it and nothing beside it: it can then be copied.
+func (s *Store) Close() error {
+	_, err := s.db.Exec("PRAGMA wal_checkpoint(TRUNCATE)")
+	if closed := s.db.Close(); closed != nil {
+		return closed
+	}
+	if TroubleOf(err) == FileBusy { // another program has it open, and writes it there
+		return nil
+	}
+	return err
+}
 
 // write runs f in a transaction.
 func (s *Store) write(ctx context.Context, f func(*sql.Tx) error) error {

@@ -18,6 +18,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"kollaris/core/phrase"
 	"kollaris/internal/store"
 )
 
@@ -195,6 +196,10 @@ func (s *Server) failed(c *gin.Context, err error) {
 		s.fail(c, http.StatusNotFound, notFound)
 	case errors.Is(err, store.ErrChanged):
 		s.conflict(c)
+	case store.TroubleOf(err) != store.NoTrouble:
+		of := store.TroubleOf(err)
+		slog.Error("request", "path", c.Request.URL.Path, "trouble", string(of), "err", err)
+		s.fail(c, http.StatusServiceUnavailable, problem{Title: phrase.Capital(string(of)), Do: of.WhatToDo()})
 	default:
 		slog.Error("request", "path", c.Request.URL.Path, "err", err)
 		s.fail(c, http.StatusInternalServerError, broken)

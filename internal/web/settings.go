@@ -25,6 +25,7 @@ type settingsView struct {
 	Day       dayView
 	Say       string // of bringing everything back
 	Bad       bool
+	Backups   backupsView
 }
 
 // settledRow is a phrase or a measure whose meaning the household settled.
@@ -138,11 +139,15 @@ func (s *Server) showSettings(c *gin.Context, status int, saved bool, day *dayVi
 	if err != nil {
 		return err
 	}
+	backups, err := s.backupsOf(c)
+	if err != nil {
+		return err
+	}
 	s.show(
 		c, status, "settings",
 		page{
 			Title: "How you measure", Nav: "settings",
-			View: settingsView{groups, saved, s.settled(known), c.Query("forgot"), h.Rev, *day, c.Query("say"), c.Query("bad") != ""},
+			View: settingsView{groups, saved, s.settled(known), c.Query("forgot"), h.Rev, *day, c.Query("say"), c.Query("bad") != "", backups},
 		},
 	)
 	return nil

@@ -5,6 +5,7 @@
 package web
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"log/slog"
@@ -34,6 +35,7 @@ type Server struct {
 	own    *ownLarder
 	// recipes as read, by all that a reading follows from; nobody changes one
 	readings *lru.Cache[string, *recipe.Recipe]
+	results  *lru.Cache[string, *adapt.Result] // what the kit remembers
 
 	home  store.Household // inside a request
 	seats *seats          // likewise: who is at the table, once asked for
@@ -170,7 +172,7 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}, readings: readings, counter: newCounter()}
+	s := &Server{store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}, readings: readings, results: memo, counter: newCounter()}
 	s.kit.Memo = memo
 	gin.SetMode(gin.ReleaseMode)
 	e := gin.New()
@@ -280,6 +282,10 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e.POST("/settings", s.at((*Server).saveSettings))
 	e.POST("/settings/day", s.at((*Server).saveDay))
 	e.POST("/settings/forget", s.at((*Server).forget))
+	e.POST("/backups", s.at((*Server).takeBackup))
+	e.POST("/backups/keep", s.at((*Server).keepCopies))
+	e.GET("/backups/:name", s.bare(s.giveBackup))
+	e.POST("/backups/:name", s.at((*Server).changeBackup))
 	e.GET("/sources", s.at((*Server).sources))
 	e.GET("/healthz", s.health)
 	e.GET("/static/:tree/*path", s.static)
@@ -289,9 +295,9 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 }
 
 func (s *Server) health(c *gin.Context) {
-	if err := s.store.Ping(c); err != nil {
+	if err := s.store.Health(c); err != nil {
 		slog.Error("healthz", "err", err)
-		c.String(http.StatusServiceUnavailable, "database does not answer\n")
+		c.String(http.StatusServiceUnavailable, "database: "+cmp.Or(string(store.TroubleOf(err)), "does not answer")+"\n")
 		return
 	}
 	c.String(http.StatusOK, "ok\n")

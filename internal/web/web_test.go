@@ -511,7 +511,7 @@ func TestSearchWithoutAMatchSuggests(t *testing.T) {
 func TestADatabaseThatIsGoneIsAFriendlyPage(t *testing.T) {
 	s := newSite(t)
 	require.NoError(t, s.st.Close())
-	for path, says := range map[string]string{"/": "Something broke on our side", "/recipes/1/adapt": "Something broke on our side", "/healthz": "database does not answer"} {
+	for path, says := range map[string]string{"/": "Something broke on our side", "/recipes/1/adapt": "Something broke on our side", "/healthz": "database: does not answer"} {
 		code, body := s.get(path)
 		assert.GreaterOrEqual(t, code, 500, path)
 		assert.Contains(t, body, says, path)

@@ -1,0 +1,139 @@
+package web
+
+import (
+	"fmt"
+	"log/slog"
+	"net/http"
+	"net/url"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"kollaris/core/phrase"
+	"kollaris/internal/store"
+)
+
+// backupsView are the copies beside the database.
+type backupsView struct {
+	File, Dir     string
+	Copies        []copyRow
+	Daily, Weekly int
+	Rev           int64
+	Say           string
+	Bad           bool
+}
+
+type copyRow struct {
+	Name, Taken, Words string
+	Checked            string
+	Auto               bool
+}
+
+func (s *Server) backupsOf(c *gin.Context) (backupsView, error) {
+	v := backupsView{File: s.store.File(), Dir: s.store.CopyDir(), Rev: s.home.Rev, Say: c.Query("copied"), Bad: c.Query("bad") != ""}
+	v.Daily, v.Weekly = s.home.Copies()
+	all, err := s.store.Copies()
+	for _, x := range all {
+		r := copyRow{Name: x.Name, Taken: x.Taken.Format("2 January 2006, 15:04"), Words: megabytes(x.Size), Checked: x.Checked.Format("2 January, 15:04"), Auto: x.Auto}
+		if x.Auto {
+			r.Taken = x.Taken.Format("2 January 2006")
+		}
+		v.Copies = append(v.Copies, r)
+	}
+	return v, err
+}
+
+func megabytes(n int64) string { return fmt.Sprintf("%.1f MB", float64(n)/1e6) }
+
+func countedWords(n store.Counted) string {
+	return fmt.Sprintf("%s, %s, %s, %s", plural(n.Recipes, "recipe"), plural(n.Versions, "version"), strings.Replace(plural(n.People, "person"), "persons", "people", 1), plural(n.Bakes, "bake"))
+}
+
+// copied goes back to the list and says what came of it.
+func copied(c *gin.Context, words string, bad bool) error {
+	q := url.Values{"copied": {words}}
+	if bad {
+		q.Set("bad", "1")
+	}
+	c.Redirect(http.StatusSeeOther, "/settings?"+q.Encode()+"#backups")
+	return nil
+}
+
+// takeBackup takes a copy now.
+func (s *Server) takeBackup(c *gin.Context) error {
+	name, n, err := s.store.TakeCopy(c)
+	switch t := store.TroubleOf(err); {
+	case t != store.NoTrouble:
+		slog.Error("backup", "err", err)
+		return copied(c, "No copy was taken: "+string(t)+". "+t.WhatToDo(), true)
+	case err != nil:
+		return err
+	}
+	return copied(c, name+" was taken and read through: "+countedWords(n)+".", false)
+}
+
+// keepCopies sets how many copies are kept.
+func (s *Server) keepCopies(c *gin.Context) error {
+	form, err := postForm(c)
+	if err != nil {
+		return err
+	}
+	daily, derr := strconv.Atoi(strings.TrimSpace(form.Get("daily")))
+	weekly, werr := strconv.Atoi(strings.TrimSpace(form.Get("weekly")))
+	if derr != nil || werr != nil || daily < 1 || weekly < 1 || daily > 366 || weekly > 366 {
+		return copied(c, "Copies are kept of 1 to 366 days and of 1 to 366 weeks: nothing was changed.", true)
+	}
+	err = s.store.ChangeHousehold(c, seenRev(form), func(h *store.Household) { h.DailyCopies, h.WeeklyCopies = daily, weekly })
+	if err != nil {
+		return err
+	}
+	return copied(c, fmt.Sprintf("Copies of the last %d days and %d weeks are kept from now on.", daily, weekly), false)
+}
+
+// giveBackup gives one of the copies to take away.
+func (s *Server) giveBackup(c *gin.Context) error {
+	file, err := s.store.CopyFile(c.Param("name"))
+	if err != nil {
+		return err
+	}
+	c.FileAttachment(file, c.Param("name"))
+	return nil
+}
+
+// changeBackup reads a copy through, or brings it back.
+func (s *Server) changeBackup(c *gin.Context) error {
+	name := c.Param("name")
+	file, err := s.store.CopyFile(name)
+	if err != nil {
+		return err
+	}
+	switch c.PostForm("act") {
+	case "check":
+		n, err := s.store.CheckCopy(c, name)
+		if err != nil {
+			slog.Error("backup", "name", name, "err", err)
+			return copied(c, name+" cannot be used: "+phrase.Sentence(err.Error()), true)
+		}
+		return copied(c, name+" was read through, and is whole: "+countedWords(n)+".", false)
+	case "back":
+		n, kept, err := s.store.BringBack(c, file)
+		s.forgetAll()
+		if err != nil {
+			slog.Error("backup", "name", name, "err", err)
+			return copied(c, name+" was not brought back: "+phrase.Sentence(err.Error()), true)
+		}
+		return copied(c, name+" is back: "+countedWords(n)+". What was here before is kept as "+kept, false)
+	}
+	return errForm
+}
+
+// forgetAll drops all that was worked out from what is no longer there.
+func (s *Server) forgetAll() {
+	s.forgotten()
+	s.results.Purge()
+	s.readings.Purge()
+	s.own.mu.Lock()
+	s.own.l, s.own.stamp = nil, ""
+	s.own.mu.Unlock()
+}
