@@ -39,10 +39,12 @@ func main() {
 		Short:         "Adapts baking recipes to the people who will eat them, and says why",
 		SilenceUsage:  true,
 		SilenceErrors: true,
+		Args:          cobra.NoArgs,
+		RunE:          openWindow, // started without a word
 	}
 	root.CompletionOptions.HiddenDefaultCmd = true
 	root.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return unusable("%v", err) })
-	root.AddCommand(serveCommand(), demoCommand(), readCommand(), adaptCommand(), planCommand(), shopCommand(), larderCommand(), rehearseCommand(), deviceCommand(), whyCommand(), triangleCommand(), logCommand(), everythingCommand(), backupCommand(), restoreCommand(), versionCommand())
+	root.AddCommand(serveCommand(), demoCommand(), readCommand(), adaptCommand(), planCommand(), shopCommand(), larderCommand(), rehearseCommand(), deviceCommand(), whyCommand(), triangleCommand(), logCommand(), everythingCommand(), backupCommand(), restoreCommand(), passphraseCommand(), versionCommand())
 	err := root.ExecuteContext(context.Background())
 	if err == nil {
 		return
@@ -56,9 +58,4 @@ func main() {
 		fmt.Fprintln(os.Stderr, "kollaris:", err)
 	}
 	os.Exit(code)
-}
-
-func versionCommand() *cobra.Command {
-	return &cobra.Command{Use: "version", Short: "Print the version", Args: cobra.NoArgs,
-		Run: func(c *cobra.Command, _ []string) { fmt.Fprintln(c.OutOrStdout(), "kollaris", version) }}
 }

@@ -284,7 +284,7 @@ func TestAFirstStartMayBreakOff(t *testing.T) {
 // Without a passphrase the program listens on this machine alone.
 func TestItListensOnThisMachineAlone(t *testing.T) {
 	db := filepath.Join(t.TempDir(), "k.db")
-	for addr, says := range map[string]string{":0": "can be reached by other machines", "0.0.0.0:0": "can be reached by other machines", "[::]:0": "there is no passphrase yet", "127.0.0.1": "is no address to listen at: try 127.0.0.1:8080"} {
+	for addr, says := range map[string]string{":0": "can be reached by other machines", "0.0.0.0:0": "can be reached by other machines", "[::]:0": "let them in with --lan", "127.0.0.1": "is no address to listen at: try 127.0.0.1:8080"} {
 		_, stderr, code := call(t, "", "serve", "--addr", addr, "--db", db)
 		assert.Equal(t, 2, code, addr)
 		assert.Contains(t, stderr, says)
@@ -304,7 +304,7 @@ func TestItListensOnThisMachineAlone(t *testing.T) {
 func TestVersion(t *testing.T) {
 	out, _, code := call(t, "", "version")
 	assert.Equal(t, 0, code)
-	assert.Regexp(t, `^kollaris \S+\n$`, out)
+	assert.Regexp(t, `^kollaris \S+, go\S+, \w+/\w+\n(built from [0-9a-f]{40} of \S+(, changed since)?\n)?$`, out)
 }
 
 func TestLarder(t *testing.T) {

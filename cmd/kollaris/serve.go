@@ -1,6 +1,7 @@
 package main
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -10,7 +11,9 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"runtime"
 	"slices"
+	"sync"
 	"syscall"
 	"time"
 
@@ -24,6 +27,7 @@ import (
 
 func serveCommand() *cobra.Command {
 	var addr, db string
+	how := running{copies: true}
 	c := &cobra.Command{
 		Use: "serve", Short: "Run the application for this household", Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
@@ -31,11 +35,21 @@ func serveCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return run(c.Context(), addr, db, running{})
+			if (how.cert == "") != (how.key == "") {
+				return unusable("--cert and --key go together")
+			}
+			return run(c.Context(), addr, db, how)
 		},
 	}
-	c.Flags().StringVar(&addr, "addr", "127.0.0.1:8080", "address to listen at, on this machine alone")
-	c.Flags().StringVar(&db, "db", "", "database file (default: kollaris.db in your data directory)")
+	f := c.Flags()
+	f.StringVar(&addr, "addr", "127.0.0.1:8080", "address to listen at, on this machine")
+	f.StringVar(&db, "db", "", "database file (default: kollaris.db in your data directory)")
+	f.BoolVar(&how.lan, "lan", false, "let other machines of the house in too, once a passphrase is set")
+	f.StringArrayVar(&how.lanAt, "lan-at", nil, "address of this machine for them (default: all of its addresses); may be repeated")
+	f.StringArrayVar(&how.hosts, "host", nil, "name that they may call it by, beside its addresses and its name; may be repeated")
+	f.StringVar(&how.cert, "cert", "", "certificate file (PEM) for what goes over the network")
+	f.StringVar(&how.key, "key", "", "its key file (PEM)")
+	f.BoolVar(&how.log, "log", false, "a line in the log for each request, without what was asked")
 	return c
 }
 
@@ -53,7 +67,7 @@ func demoCommand() *cobra.Command {
 			if !(speed >= 1 && speed <= mostSpeed) {
 				return unusable("--speed is 1 to %d times", mostSpeed)
 			}
-			return run(c.Context(), addr, filepath.Join(dir, "demo.db"), running{season, true, speed})
+			return run(c.Context(), addr, filepath.Join(dir, "demo.db"), running{fill: season, stand: true, speed: speed})
 		},
 	}
 	c.Flags().Float64Var(&speed, "speed", 1, "how many times as fast the counter's clock and the loaf in the oven run")
@@ -78,21 +92,27 @@ func dbFile(named string) (string, error) {
 	return filepath.Join(dir, "kollaris.db"), err
 }
 
-// dataDir is where a program keeps a user's data: $XDG_DATA_HOME, else
-// ~/.local/share, else the system's configuration directory.
+// dataDir is where the system keeps a user's data: $XDG_DATA_HOME or ~/.local/share, ~/Library/Application Support,
+// %LocalAppData%.
 func dataDir() (string, error) {
 	if d := os.Getenv("XDG_DATA_HOME"); d != "" {
 		return filepath.Join(d, "kollaris"), nil
+	}
+	if d := os.Getenv("LocalAppData"); runtime.GOOS == "windows" && d != "" {
+		return filepath.Join(d, "Kollaris"), nil
 	}
 	home, err := os.UserHomeDir()
 	if err != nil {
 		return "", fmt.Errorf("no data directory: name one with --db: %w", err)
 	}
+	if runtime.GOOS == "darwin" {
+		return filepath.Join(home, "Library", "Application Support", "Kollaris"), nil
+	}
 	return filepath.Join(home, ".local", "share", "kollaris"), nil
 }
 
-// loopback refuses an address that other machines reach: there is no passphrase yet, and
-// whoever reached the program could read, change and delete everything in it.
+// loopback refuses an address that other machines reach: who comes in there needs no passphrase, and could read, change
+// and delete everything.
 func loopback(ctx context.Context, addr string) error {
 	host, _, err := net.SplitHostPort(addr)
 	if err != nil {
@@ -106,7 +126,7 @@ func loopback(ctx context.Context, addr string) error {
 	}
 	if len(ips) == 0 || slices.ContainsFunc(ips, func(ip net.IPAddr) bool { return !ip.IP.IsLoopback() }) {
 		return unusable(
-			"“%s” can be reached by other machines, and there is no passphrase yet to keep them out: listen on this one alone, with 127.0.0.1:8080",
+			"“%s” can be reached by other machines: listen on this one, with 127.0.0.1:8080, and let them in with --lan, which asks for a passphrase",
 			addr,
 		)
 	}
@@ -115,20 +135,48 @@ func loopback(ctx context.Context, addr string) error {
 
 // running is how the program runs beside its address and file.
 type running struct {
-	fill  func(context.Context, *store.Store) error // nil for none
-	stand bool                                      // with stand-ins for scale and probe
-	speed float64                                   // of the counter's clock; 0 is 1
+	fill   func(context.Context, *store.Store) error // nil for none
+	stand  bool                                      // with stand-ins for scale and probe
+	speed  float64                                   // of the counter's clock; 0 is 1
+	copies bool                                      // a copy of the file each day
+	log    bool                                      // a line for each request
+
+	lan       bool     // other machines are let in, whatever the settings say
+	lanAt     []string // at these addresses of this machine, none for all
+	hosts     []string // that they may call it by
+	cert, key string   // "" for none
+
+	window bool // it opens the browser, can be stopped from its pages, and takes another port where its own is taken
 }
 
-// run serves until it is interrupted. The port is taken before the database is
-// touched, so that a second start changes nothing.
+// run serves until it is interrupted. The file and the port are taken before the database is touched, so that a second
+// start changes nothing.
 func run(ctx context.Context, addr, db string, how running) error {
-	ctx, stop := signal.NotifyContext(ctx, os.Interrupt, syscall.SIGTERM)
+	signals := []os.Signal{os.Interrupt, syscall.SIGTERM}
+	if !signal.Ignored(syscall.SIGHUP) { // the terminal was closed; under nohup that is nothing
+		signals = append(signals, syscall.SIGHUP)
+	}
+	ctx, stop := signal.NotifyContext(ctx, signals...)
 	defer stop()
 	if err := loopback(ctx, addr); err != nil {
 		return err
 	}
+	held, at, err := hold(db)
+	if err != nil {
+		return err
+	}
+	if held == nil {
+		if how.window && at != "" {
+			fmt.Println("Kollaris runs already, at", at)
+			return openBrowser(at)
+		}
+		return fmt.Errorf("%s is used by another Kollaris, at %s: stop that one, or name another file with --db", db, cmp.Or(at, "an address that it has not told"))
+	}
+	defer held.Unlock() //nolint:errcheck // the program ends
 	l, err := net.Listen("tcp", addr)
+	if errors.Is(err, syscall.EADDRINUSE) && how.window {
+		l, err = net.Listen("tcp", "127.0.0.1:0")
+	}
 	if err != nil {
 		if errors.Is(err, syscall.EADDRINUSE) {
 			return fmt.Errorf("%s is taken by another program: stop it, or choose another address with --addr", addr)
@@ -138,7 +186,7 @@ func run(ctx context.Context, addr, db string, how running) error {
 	defer l.Close()
 	st, err := store.Open(ctx, db)
 	if err != nil {
-		return fmt.Errorf("cannot use the database: %w", err)
+		return troubled("cannot use the database", err)
 	}
 	defer st.Close()
 	st.Engine, st.Data = version, larder.Stamp()
@@ -160,15 +208,39 @@ func run(ctx context.Context, addr, db string, how running) error {
 	if how.speed > 1 {
 		h.Hasten(how.speed)
 	}
+	if how.log {
+		h.LogRequests()
+	}
+	if how.window {
+		h.CanQuit(stop)
+	}
 	srv := &http.Server{
 		Handler: h, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second,
 		BaseContext: func(net.Listener) context.Context { return context.WithoutCancel(ctx) },
 	}
 	done := make(chan error, 1)
 	go func() { done <- srv.Serve(l) }()
-	slog.Info("kollaris", "address", "http://"+l.Addr().String(), "database", db)
+	home := "http://" + l.Addr().String()
+	slog.Info("kollaris", "address", home, "database", db)
+	if err := os.WriteFile(db+".address", []byte(home), 0o600); err != nil {
+		return troubled("the address cannot be written beside the file", err)
+	}
+	defer os.Remove(db + ".address") //nolint:errcheck // the lock says that nobody is there
+	var beside sync.WaitGroup
+	defer beside.Wait()
+	if how.copies {
+		beside.Go(func() { copyDaily(ctx, st) })
+	}
+	beside.Go(func() { keepDoor(ctx, st, h, srv, l.Addr().(*net.TCPAddr).Port, how) })
+	if how.window {
+		fmt.Println("Kollaris is at", home, "— its file is", db)
+		if err := openBrowser(home); err != nil {
+			slog.Warn("no browser could be opened", "err", err)
+		}
+	}
 	select {
 	case err := <-done:
+		stop()
 		return err
 	case <-ctx.Done():
 	}
@@ -182,6 +254,20 @@ func run(ctx context.Context, addr, db string, how running) error {
 	return nil
 }
 
+// copyDaily takes the copy of each day that the program runs.
+func copyDaily(ctx context.Context, st *store.Store) {
+	for {
+		if err := st.Rolling(ctx, time.Now()); err != nil && ctx.Err() == nil {
+			slog.Error("no copy of today was taken", "trouble", string(store.TroubleOf(err)), "err", err)
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-time.After(time.Hour):
+		}
+	}
+}
+
 // openStore opens the database that --db names, or the usual one.
 func openStore(c *cobra.Command, db string) (*store.Store, error) {
 	file, err := dbFile(db)
@@ -190,7 +276,7 @@ func openStore(c *cobra.Command, db string) (*store.Store, error) {
 	}
 	st, err := store.Open(c.Context(), file)
 	if err != nil {
-		return nil, fmt.Errorf("cannot use the database: %w", err)
+		return nil, troubled("cannot use the database", err)
 	}
 	return st, nil
 }

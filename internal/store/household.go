@@ -25,6 +25,8 @@ type Household struct {
 
 	DailyCopies  int `json:"daily_copies,omitempty"` // kept by the program, as Copies reads them
 	WeeklyCopies int `json:"weekly_copies,omitempty"`
+
+	LAN bool `json:"lan,omitempty"` // other machines of the house are wanted in
 }
 
 // Devices are where the scale and the probe are, "" for none: "192.168.1.20:7411".

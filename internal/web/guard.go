@@ -7,8 +7,11 @@ import (
 	"runtime/debug"
 	"slices"
 	"strings"
+	"time"
 
 	"github.com/gin-gonic/gin"
+
+	"kollaris/internal/store"
 )
 
 // maxBody is the largest form taken, in bytes: a recipe's text and its fields.
@@ -28,25 +31,43 @@ func (s *Server) recovered(c *gin.Context) {
 	c.Next()
 }
 
-// hostAllowed refuses names that are not ours, against DNS rebinding, and whatever comes
-// in by an address that other machines reach, whatever name it gives: there is no
-// passphrase yet.
+// hostAllowed refuses names that are not ours, against DNS rebinding, and, while the door is shut, whatever comes in by an
+// address that other machines reach, whatever name it gives.
 func (s *Server) hostAllowed(c *gin.Context) {
-	if at, ok := c.Request.Context().Value(http.LocalAddrContextKey).(*net.TCPAddr); ok && !at.IP.IsLoopback() {
+	open := s.door.open()
+	if at, ok := c.Request.Context().Value(http.LocalAddrContextKey).(*net.TCPAddr); ok && !at.IP.IsLoopback() && !open {
 		c.AbortWithStatus(http.StatusForbidden)
 		return
 	}
-	host := c.Request.Host
-	if h, _, err := net.SplitHostPort(host); err == nil {
-		host = h
-	}
-	host = strings.Trim(host, "[]")
-	ip := net.ParseIP(host)
-	if host == "localhost" || ip != nil && ip.IsLoopback() || slices.Contains(s.hosts, host) {
-		c.Next()
+	if host := hostOf(c.Request); isLoopback(host) || slices.Contains(s.hosts, host) || open && s.door.knows(host) {
 		return
 	}
 	c.AbortWithStatus(http.StatusMisdirectedRequest)
+}
+
+// LogRequests has a line in the log for each request: what was asked for without what was asked, which may name people.
+func (a *App) LogRequests() { a.server.logs = true }
+
+func (s *Server) logged(c *gin.Context) {
+	if !s.logs {
+		return
+	}
+	began := time.Now()
+	c.Next()
+	slog.Info("request", "method", c.Request.Method, "path", c.Request.URL.Path, "status", c.Writer.Status(), "bytes", c.Writer.Size(), "ms", time.Since(began).Milliseconds(), "from", remote(c))
+}
+
+// CanQuit shows a way to stop the program on its pages.
+func (a *App) CanQuit(quit func()) { a.server.quit = quit }
+
+// stop ends the program; only who sits at its machine does.
+func (s *Server) stop(c *gin.Context) error {
+	if s.quit == nil || !s.fromHere(c) {
+		return store.ErrNotFound
+	}
+	s.fail(c, http.StatusOK, problem{Title: "Kollaris has stopped", Do: "All is kept. Close this window; to go on, start the program again."})
+	s.quit()
+	return nil
 }
 
 // headers sets what every answer carries.

@@ -102,6 +102,7 @@ type page struct {
 	Keys   string // "off" where single letters are no shortcuts
 	Cups   string // "yes" where cups stand first
 	Paper  string // in the printer: "a4" or "letter"
+	Quit   bool   // the program can be stopped from here
 	Again  int    // seconds after which a browser without scripts asks anew; 0 for never
 	View   any
 }
@@ -116,6 +117,7 @@ func (s *Server) show(c *gin.Context, status int, name string, p page) {
 	k := s.kit.Kitchen
 	p.Paper = cmp.Or(s.home.Paper, "a4")
 	p.Keys = s.home.Keys
+	p.Quit = s.quit != nil && s.fromHere(c)
 	p.Units = "grams"
 	if k.Cups {
 		p.Cups = "yes"

@@ -26,6 +26,7 @@ type settingsView struct {
 	Say       string // of bringing everything back
 	Bad       bool
 	Backups   backupsView
+	Door      doorView
 }
 
 // settledRow is a phrase or a measure whose meaning the household settled.
@@ -45,8 +46,9 @@ func (s *Server) settings(c *gin.Context) error {
 	return s.showSettings(c, http.StatusOK, c.Query("saved") != "", nil)
 }
 
-// showSettings shows them; day is what was typed for the plans and cannot be kept, nil for none.
-func (s *Server) showSettings(c *gin.Context, status int, saved bool, day *dayView) error {
+// showSettings shows them; day is what was typed for the plans and cannot be kept, nil for none; invited the guests' token
+// where it was just made.
+func (s *Server) showSettings(c *gin.Context, status int, saved bool, day *dayView, invited ...string) error {
 	h := s.home
 	if day == nil {
 		day = &dayView{Fields: dayFields(h.Day, h.Kitchen), Uses: h.Day.Uses, Saved: c.Query("day") != ""}
@@ -143,11 +145,20 @@ func (s *Server) showSettings(c *gin.Context, status int, saved bool, day *dayVi
 	if err != nil {
 		return err
 	}
+	door, err := s.doorOf(c)
+	if err != nil {
+		return err
+	}
+	for _, token := range invited {
+		if err := door.invite(token); err != nil {
+			return err
+		}
+	}
 	s.show(
 		c, status, "settings",
 		page{
-			Title: "How you measure", Nav: "settings",
-			View: settingsView{groups, saved, s.settled(known), c.Query("forgot"), h.Rev, *day, c.Query("say"), c.Query("bad") != "", backups},
+			Title: "Settings", Nav: "settings",
+			View: settingsView{groups, saved, s.settled(known), c.Query("forgot"), h.Rev, *day, c.Query("say"), c.Query("bad") != "", backups, door},
 		},
 	)
 	return nil

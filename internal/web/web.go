@@ -44,12 +44,17 @@ type Server struct {
 	taught       *journal.Taught   // likewise: what bakes taught
 
 	counter *counter // shared by all requests
+	door    *door    // likewise
+	logs    bool     // a line for each request
+	quit    func()   // nil where the program is not stopped from its pages
 }
 
 // App is the handler of the whole application.
 type App struct {
 	http.Handler
 	counter *counter
+	door    *door
+	server  *Server
 }
 
 // Close ends what runs beside requests: the lines to devices, and the streams to pages.
@@ -172,13 +177,13 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}, readings: readings, results: memo, counter: newCounter()}
+	s := &Server{store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}, readings: readings, results: memo, counter: newCounter(), door: newDoor()}
 	s.kit.Memo = memo
 	gin.SetMode(gin.ReleaseMode)
 	e := gin.New()
 	e.HandleMethodNotAllowed = true
 	e.Use(
-		s.recovered, s.hostAllowed, headers,
+		s.logged, s.recovered, s.hostAllowed, headers, s.letIn,
 		gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedExtensions([]string{".woff2"}), gzip.WithExcludedPathsRegexs([]string{`^/bakes/\d+/live$`})), limitBody,
 	)
 	e.NoRoute(func(c *gin.Context) { s.fail(c, http.StatusNotFound, notFound) })
@@ -287,11 +292,18 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e.GET("/backups/:name", s.bare(s.giveBackup))
 	e.POST("/backups/:name", s.at((*Server).changeBackup))
 	e.GET("/sources", s.at((*Server).sources))
+	e.GET("/enter", s.at((*Server).enter))
+	e.POST("/enter", s.at((*Server).tryPhrase))
+	e.POST("/leave", s.at((*Server).leave))
+	e.GET("/guest", s.at((*Server).guest))
+	e.GET("/guest/:token", s.at((*Server).byInvitation))
+	e.POST("/door", s.at((*Server).changeDoor))
+	e.POST("/quit", s.at((*Server).stop))
 	e.GET("/healthz", s.health)
 	e.GET("/static/:tree/*path", s.static)
 	cross := http.NewCrossOriginProtection()
 	s.engine = e
-	return &App{cross.Handler(e), s.counter}, nil
+	return &App{cross.Handler(e), s.counter, s.door, s}, nil
 }
 
 func (s *Server) health(c *gin.Context) {

@@ -1,0 +1,46 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+)
+
+// guestView is what guests may look at.
+type guestView struct{ Bakes, Lists, Cards []link }
+
+func (s *Server) guest(c *gin.Context) error {
+	var v guestView
+	bakes, err := s.store.Bakes(c)
+	if err != nil {
+		return err
+	}
+	for _, b := range bakes {
+		if b.Over.IsZero() {
+			v.Bakes = append(v.Bakes, link{fmt.Sprintf("/bakes/%d", b.ID), b.Name})
+		}
+	}
+	plans, err := s.store.Plans(c)
+	if err != nil {
+		return err
+	}
+	for _, p := range plans {
+		v.Lists = append(v.Lists, link{fmt.Sprintf("/plans/%d/shop", p.ID), p.Name})
+	}
+	all, err := s.store.Recipes(c, "")
+	if err != nil {
+		return err
+	}
+	for _, r := range all {
+		kept, err := s.store.Versions(c, r.ID)
+		if err != nil {
+			return err
+		}
+		for _, x := range kept {
+			v.Cards = append(v.Cards, link{fmt.Sprintf("/versions/%d/card", x.ID), x.Title})
+		}
+	}
+	s.show(c, http.StatusOK, "guest", page{Title: "For guests", View: v})
+	return nil
+}
