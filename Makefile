@@ -3,9 +3,10 @@
 # make screenshots  docs/screenshots from the demo data
 # make bench        what reading, adapting and a page cost
 # make fuzz         the readers of input, five minutes each
+# make dist         what is given out, for six systems, into dist/
 # make vendor       what ships with the pages, from npm into the tree
 
-.PHONY: demo test tools screenshots bench fuzz vendor build
+.PHONY: demo test tools screenshots bench fuzz vendor build dist
 
 build:
 	go build -o bin/kollaris ./cmd/kollaris
@@ -48,6 +49,9 @@ fuzz:
 	go test ./internal/device -run XXX -fuzz FuzzParse -fuzztime 5m
 	go test ./format -run XXX -fuzz FuzzReadLarder -fuzztime 5m -fuzzminimizetime 1x
 	go test ./format -run XXX -fuzz FuzzRecipes -fuzztime 5m -fuzzminimizetime 1x
+
+dist:
+	go run ./tools/dist dist
 
 vendor:
 	tools/vendor/vendor.sh

@@ -14,6 +14,9 @@ import (
 // version is set by the build; "dev" otherwise.
 var version = "dev"
 
+// helpers are commands for trying the program, which a build for release leaves out.
+var helpers []func() *cobra.Command
+
 // Exit codes. They are part of the product: docs/cli.md.
 const (
 	exitFault   = 1 // something broke
@@ -44,7 +47,10 @@ func main() {
 	}
 	root.CompletionOptions.HiddenDefaultCmd = true
 	root.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return unusable("%v", err) })
-	root.AddCommand(serveCommand(), demoCommand(), readCommand(), adaptCommand(), planCommand(), shopCommand(), larderCommand(), rehearseCommand(), deviceCommand(), whyCommand(), triangleCommand(), logCommand(), everythingCommand(), backupCommand(), restoreCommand(), passphraseCommand(), versionCommand())
+	root.AddCommand(serveCommand(), readCommand(), adaptCommand(), planCommand(), shopCommand(), larderCommand(), whyCommand(), triangleCommand(), logCommand(), everythingCommand(), backupCommand(), restoreCommand(), passphraseCommand(), versionCommand())
+	for _, add := range helpers {
+		root.AddCommand(add())
+	}
 	err := root.ExecuteContext(context.Background())
 	if err == nil {
 		return

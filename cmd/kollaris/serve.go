@@ -3,7 +3,6 @@ package main
 import (
 	"cmp"
 	"context"
-	"errors"
 	"fmt"
 	"log/slog"
 	"net"
@@ -20,7 +19,6 @@ import (
 	"github.com/spf13/cobra"
 
 	"kollaris/core/larder"
-	"kollaris/internal/demo"
 	"kollaris/internal/store"
 	"kollaris/internal/web"
 )
@@ -51,36 +49,6 @@ func serveCommand() *cobra.Command {
 	f.StringVar(&how.key, "key", "", "its key file (PEM)")
 	f.BoolVar(&how.log, "log", false, "a line in the log for each request, without what was asked")
 	return c
-}
-
-func demoCommand() *cobra.Command {
-	var addr string
-	var speed float64
-	c := &cobra.Command{
-		Use: "demo", Short: "Run the application with the boathouse breakfast in a scratch database", Args: cobra.NoArgs,
-		RunE: func(c *cobra.Command, _ []string) error {
-			dir, err := os.MkdirTemp("", "kollaris-demo-")
-			if err != nil {
-				return err
-			}
-			defer os.RemoveAll(dir)
-			if !(speed >= 1 && speed <= mostSpeed) {
-				return unusable("--speed is 1 to %d times", mostSpeed)
-			}
-			return run(c.Context(), addr, filepath.Join(dir, "demo.db"), running{fill: season, stand: true, speed: speed})
-		},
-	}
-	c.Flags().Float64Var(&speed, "speed", 1, "how many times as fast the counter's clock and the loaf in the oven run")
-	c.Flags().StringVar(&addr, "addr", "127.0.0.1:8080", "address to listen at, on this machine alone")
-	return c
-}
-
-// season fills the demo: the boathouse's shelf, and what was baked there.
-func season(ctx context.Context, st *store.Store) error {
-	if err := demo.Fill(ctx, st); err != nil {
-		return err
-	}
-	return demo.Season(ctx, st)
 }
 
 // dbFile is the database file: as it is named, or in the data directory.
@@ -135,11 +103,11 @@ func loopback(ctx context.Context, addr string) error {
 
 // running is how the program runs beside its address and file.
 type running struct {
-	fill   func(context.Context, *store.Store) error // nil for none
-	stand  bool                                      // with stand-ins for scale and probe
-	speed  float64                                   // of the counter's clock; 0 is 1
-	copies bool                                      // a copy of the file each day
-	log    bool                                      // a line for each request
+	fill   func(context.Context, *store.Store) error          // nil for none
+	beside func(context.Context, *store.Store, float64) error // stand-ins for scale and probe, nil for none
+	speed  float64                                            // of the counter's clock; 0 is 1
+	copies bool                                               // a copy of the file each day
+	log    bool                                               // a line for each request
 
 	lan       bool     // other machines are let in, whatever the settings say
 	lanAt     []string // at these addresses of this machine, none for all
@@ -174,11 +142,11 @@ func run(ctx context.Context, addr, db string, how running) error {
 	}
 	defer held.Unlock() //nolint:errcheck // the program ends
 	l, err := net.Listen("tcp", addr)
-	if errors.Is(err, syscall.EADDRINUSE) && how.window {
+	if how.window && store.AddressTaken(err) {
 		l, err = net.Listen("tcp", "127.0.0.1:0")
 	}
 	if err != nil {
-		if errors.Is(err, syscall.EADDRINUSE) {
+		if store.AddressTaken(err) {
 			return fmt.Errorf("%s is taken by another program: stop it, or choose another address with --addr", addr)
 		}
 		return fmt.Errorf("cannot listen at %s: %w", addr, err)
@@ -195,8 +163,8 @@ func run(ctx context.Context, addr, db string, how running) error {
 			return fmt.Errorf("demo data: %w", err)
 		}
 	}
-	if how.stand {
-		if err := standBeside(ctx, st, how.speed); err != nil {
+	if how.beside != nil {
+		if err := how.beside(ctx, st, how.speed); err != nil {
 			return fmt.Errorf("stand-ins: %w", err)
 		}
 	}

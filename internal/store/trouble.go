@@ -6,6 +6,8 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+	"runtime"
+	"slices"
 	"syscall"
 
 	"modernc.org/sqlite"
@@ -31,7 +33,7 @@ func TroubleOf(err error) Trouble {
 	switch {
 	case err == nil:
 		return NoTrouble
-	case errors.Is(err, syscall.ENOSPC):
+	case errors.Is(err, syscall.ENOSPC), onWindows(err, 112, 39): // ERROR_DISK_FULL, ERROR_HANDLE_DISK_FULL
 		return DiskFull
 	case errors.Is(err, ErrDamaged):
 		return FileBroken
@@ -52,6 +54,17 @@ func TroubleOf(err error) Trouble {
 		}
 	}
 	return NoTrouble
+}
+
+// onWindows tells whether it is one of these errors of that system, whose numbers Go's names of the others do not match.
+func onWindows(err error, numbers ...syscall.Errno) bool {
+	var no syscall.Errno
+	return runtime.GOOS == "windows" && errors.As(err, &no) && slices.Contains(numbers, no)
+}
+
+// AddressTaken tells whether an address could not be listened at because another program does.
+func AddressTaken(err error) bool {
+	return errors.Is(err, syscall.EADDRINUSE) || onWindows(err, 10048) // WSAEADDRINUSE
 }
 
 // WhatToDo says what would do about it.
