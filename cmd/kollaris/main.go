@@ -45,6 +45,7 @@ func main() {
 		Args:          cobra.NoArgs,
 		RunE:          openWindow, // started without a word
 	}
+	cobra.MousetrapHelpText = "" // a double click on Windows opens the shelf, and is no mistake
 	root.CompletionOptions.HiddenDefaultCmd = true
 	root.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return unusable("%v", err) })
 	root.AddCommand(serveCommand(), readCommand(), adaptCommand(), planCommand(), shopCommand(), larderCommand(), whyCommand(), triangleCommand(), logCommand(), everythingCommand(), backupCommand(), restoreCommand(), passphraseCommand(), versionCommand())

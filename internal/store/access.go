@@ -203,14 +203,7 @@ func (s *Store) guests(ctx context.Context, hash []byte) error {
 		if _, err := tx.ExecContext(ctx, "DELETE FROM session WHERE guest"); err != nil {
 			return err
 		}
-		res, err := tx.ExecContext(ctx, "UPDATE access SET guest = ?", hash)
-		if err != nil {
-			return err
-		}
-		if n, err := res.RowsAffected(); err != nil || n == 0 {
-			return errors.Join(ErrNotFound, err)
-		}
-		return nil
+		return changed(tx.ExecContext(ctx, "UPDATE access SET guest = ?", hash))
 	})
 }
 

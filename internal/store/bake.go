@@ -96,8 +96,7 @@ func (s *Store) SetUsed(ctx context.Context, id int64, used map[string]float64) 
 
 // DropBake takes a bake away, and back.
 func (s *Store) DropBake(ctx context.Context, id int64, gone bool) error {
-	_, err := s.db.ExecContext(ctx, "UPDATE bake SET deleted_at = ? WHERE id = ?", sql.NullString{String: now(), Valid: gone}, id)
-	return err
+	return changed(s.db.ExecContext(ctx, "UPDATE bake SET deleted_at = ? WHERE id = ?", sql.NullString{String: now(), Valid: gone}, id))
 }
 
 // AddEvents tells what happened, in one step; what was told before is passed over. It returns how

@@ -197,6 +197,5 @@ func (s *Store) Drafts(ctx context.Context) ([]Draft, error) {
 
 // DropDraft gives a draft up, or takes it up again.
 func (s *Store) DropDraft(ctx context.Context, id int64, gone bool) error {
-	_, err := s.db.ExecContext(ctx, "UPDATE draft SET deleted_at = ? WHERE id = ?", sql.NullString{String: now(), Valid: gone}, id)
-	return err
+	return changed(s.db.ExecContext(ctx, "UPDATE draft SET deleted_at = ? WHERE id = ?", sql.NullString{String: now(), Valid: gone}, id))
 }

@@ -196,8 +196,7 @@ func changeEquipment[T any](ctx context.Context, s *Store, kind string, id, rev 
 
 // PutAway takes an oven or tin out of the kitchen, and back.
 func (s *Store) PutAway(ctx context.Context, id int64, gone bool) error {
-	_, err := s.db.ExecContext(
+	return changed(s.db.ExecContext(
 		ctx, "UPDATE equipment SET deleted_at = ? WHERE id = ?", sql.NullString{String: now(), Valid: gone}, id,
-	)
-	return err
+	))
 }

@@ -88,8 +88,7 @@ func (s *Store) setOwn(ctx context.Context, rev int64, own []larder.Own) error {
 
 // DropOwn forgets what the household said of an ingredient, or brings it back.
 func (s *Store) DropOwn(ctx context.Context, id larder.ID, gone bool) error {
-	_, err := s.db.ExecContext(
+	return changed(s.db.ExecContext(
 		ctx, "UPDATE own_ingredient SET deleted_at = ?, rev = rev + 1, updated_at = ? WHERE id = ?", sql.NullString{String: now(), Valid: gone}, now(), string(id),
-	)
-	return err
+	))
 }

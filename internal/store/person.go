@@ -80,6 +80,5 @@ func (s *Store) SetPerson(ctx context.Context, p Person) error {
 // LeaveTable takes somebody off the table, and back.
 func (s *Store) LeaveTable(ctx context.Context, id int64, gone bool) error {
 	when := sql.NullString{String: now(), Valid: gone}
-	_, err := s.db.ExecContext(ctx, "UPDATE person SET deleted_at = ? WHERE id = ?", when, id)
-	return err
+	return changed(s.db.ExecContext(ctx, "UPDATE person SET deleted_at = ? WHERE id = ?", when, id))
 }

@@ -111,12 +111,5 @@ func (s *Store) SayPhoto(ctx context.Context, id int64, words string) error {
 }
 
 func (s *Store) changePhoto(ctx context.Context, query string, args ...any) error {
-	res, err := s.db.ExecContext(ctx, query, args...)
-	if err != nil {
-		return err
-	}
-	if n, err := res.RowsAffected(); err != nil || n == 0 {
-		return ErrNotFound
-	}
-	return nil
+	return changed(s.db.ExecContext(ctx, query, args...))
 }

@@ -99,6 +99,5 @@ func (s *Store) ChangePlan(ctx context.Context, id, rev int64, change func(*Plan
 
 // DropPlan takes a plan away, and back.
 func (s *Store) DropPlan(ctx context.Context, id int64, gone bool) error {
-	_, err := s.db.ExecContext(ctx, "UPDATE plan SET deleted_at = ? WHERE id = ?", sql.NullString{String: now(), Valid: gone}, id)
-	return err
+	return changed(s.db.ExecContext(ctx, "UPDATE plan SET deleted_at = ? WHERE id = ?", sql.NullString{String: now(), Valid: gone}, id))
 }

@@ -203,15 +203,12 @@ func (s *Store) findable(ctx context.Context, tx *sql.Tx, id int64, title string
 // MarkVersion gives a version a name and a note of the baker's; what was kept stays as it is.
 func (s *Store) MarkVersion(ctx context.Context, id int64, name, note string) error {
 	return s.write(ctx, func(tx *sql.Tx) error {
-		res, err := tx.ExecContext(
+		err := changed(tx.ExecContext(
 			ctx, `INSERT INTO version_mark (version, name, note) SELECT id, ?, ? FROM version WHERE id = ? AND result <> '{}'
 			ON CONFLICT (version) DO UPDATE SET name = excluded.name, note = excluded.note`, name, note, id,
-		)
+		))
 		if err != nil {
 			return err
-		}
-		if n, _ := res.RowsAffected(); n == 0 {
-			return ErrNotFound
 		}
 		return s.findable(ctx, tx, id, name)
 	})
@@ -219,17 +216,10 @@ func (s *Store) MarkVersion(ctx context.Context, id int64, name, note string) er
 
 // DropVersion puts an adapted version away, or brings it back.
 func (s *Store) DropVersion(ctx context.Context, id int64, gone bool) error {
-	res, err := s.db.ExecContext(
+	return changed(s.db.ExecContext(
 		ctx, `INSERT INTO version_mark (version, deleted_at) SELECT id, ? FROM version WHERE id = ? AND result <> '{}'
 		ON CONFLICT (version) DO UPDATE SET deleted_at = excluded.deleted_at`, sql.NullString{String: now(), Valid: gone}, id,
-	)
-	if err != nil {
-		return err
-	}
-	if n, _ := res.RowsAffected(); n == 0 {
-		return ErrNotFound
-	}
-	return nil
+	))
 }
 
 const recipeColumns = "r.id, r.rev, r.title, r.head, r.updated_at, r.deleted_at IS NOT NULL, v.doc, v.schema"
@@ -344,14 +334,7 @@ func (s *Store) Restore(ctx context.Context, id int64) error {
 }
 
 func (s *Store) mark(ctx context.Context, id int64, sqlText string, at any) error {
-	res, err := s.db.ExecContext(ctx, sqlText, at, id)
-	if err != nil {
-		return err
-	}
-	if n, _ := res.RowsAffected(); n == 0 {
-		return ErrNotFound
-	}
-	return nil
+	return changed(s.db.ExecContext(ctx, sqlText, at, id))
 }
 
 const versions = `SELECT id, recipe, coalesce(parent, 0), n, coalesce(nullif(m.name, ''), title), coalesce(m.note, ''), m.deleted_at IS NOT NULL, schema, doc, source_text, reading, request,

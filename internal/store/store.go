@@ -246,6 +246,17 @@ func (s *Store) write(ctx context.Context, f func(*sql.Tx) error) error {
 	return tx.Commit()
 }
 
+// changed is the error of a statement that has to change a row: ErrNotFound where it changed none.
+func changed(res sql.Result, err error) error {
+	if err != nil {
+		return err
+	}
+	if n, err := res.RowsAffected(); err != nil || n == 0 {
+		return errors.Join(ErrNotFound, err)
+	}
+	return nil
+}
+
 func now() string { return time.Now().UTC().Format(time.RFC3339Nano) }
 
 // missing turns "no rows" into ErrNotFound.

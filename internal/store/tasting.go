@@ -41,6 +41,5 @@ func (s *Store) Tastings(ctx context.Context) ([]Tasting, error) {
 
 // DropTasting takes one away, and back.
 func (s *Store) DropTasting(ctx context.Context, id int64, gone bool) error {
-	_, err := s.db.ExecContext(ctx, "UPDATE tasting SET deleted_at = ? WHERE id = ?", sql.NullString{String: now(), Valid: gone}, id)
-	return err
+	return changed(s.db.ExecContext(ctx, "UPDATE tasting SET deleted_at = ? WHERE id = ?", sql.NullString{String: now(), Valid: gone}, id))
 }

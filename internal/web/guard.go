@@ -4,6 +4,7 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"net/url"
 	"runtime/debug"
 	"slices"
 	"strings"
@@ -43,6 +44,24 @@ func (s *Server) hostAllowed(c *gin.Context) {
 		return
 	}
 	c.AbortWithStatus(http.StatusMisdirectedRequest)
+}
+
+// headAsGet answers HEAD as GET would, whose body net/http keeps back.
+func headAsGet(h http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if r.Method == http.MethodHead && !strings.HasSuffix(r.URL.Path, "/live") { // which never ends
+			r = r.Clone(r.Context())
+			r.Method = http.MethodGet
+		}
+		h.ServeHTTP(w, r)
+	})
+}
+
+// readable refuses an address whose percent signs cannot be read: what they stood for would silently be left out.
+func (s *Server) readable(c *gin.Context) {
+	if _, err := url.ParseQuery(c.Request.URL.RawQuery); err != nil {
+		s.fail(c, http.StatusBadRequest, problem{Title: "The address cannot be read", Do: "Something in it is not written as addresses are, after a % or a ;. Go back and follow the link once more."})
+	}
 }
 
 // LogRequests has a line in the log for each request: what was asked for without what was asked, which may name people.

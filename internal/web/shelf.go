@@ -306,7 +306,11 @@ func paramID(c *gin.Context) int64 {
 }
 
 func (s *Server) recipe(c *gin.Context) error {
-	c.Redirect(http.StatusSeeOther, recipeURL(paramID(c), "adapt", ""))
+	r, err := s.store.Recipe(c, paramID(c))
+	if err != nil {
+		return err
+	}
+	c.Redirect(http.StatusSeeOther, recipeURL(r.ID, "adapt", ""))
 	return nil
 }
 

@@ -183,7 +183,7 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e := gin.New()
 	e.HandleMethodNotAllowed = true
 	e.Use(
-		s.logged, s.recovered, s.hostAllowed, headers, s.letIn,
+		s.logged, s.recovered, s.hostAllowed, headers, s.letIn, s.readable,
 		gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedExtensions([]string{".woff2"}), gzip.WithExcludedPathsRegexs([]string{`^/bakes/\d+/live$`})), limitBody,
 	)
 	e.NoRoute(func(c *gin.Context) { s.fail(c, http.StatusNotFound, notFound) })
@@ -303,7 +303,7 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e.GET("/static/:tree/*path", s.static)
 	cross := http.NewCrossOriginProtection()
 	s.engine = e
-	return &App{cross.Handler(e), s.counter, s.door, s}, nil
+	return &App{headAsGet(cross.Handler(e)), s.counter, s.door, s}, nil
 }
 
 func (s *Server) health(c *gin.Context) {

@@ -673,3 +673,26 @@ func TestTheFirstRun(t *testing.T) {
 	assert.Contains(t, body, "flax gel")
 	assert.Contains(t, body, `class="strip bench-strip lying"`)
 }
+
+// What is nowhere is 404, asked for or written to; HEAD is answered as GET; an address that cannot be read is named.
+func TestAddresses(t *testing.T) {
+	s := newSite(t)
+	for _, path := range []string{"/recipes/99999", "/recipes/x", "/recipes/99999/adapt", "/versions/99999", "/bakes/99999", "/plans/99999", "/drafts/99999", "/photos/9999", "/larder/i/none", "/backups/none", "/guest/none"} {
+		code, _ := s.get(path)
+		assert.Equal(t, 404, code, path)
+	}
+	for path, do := range map[string]string{
+		"/people/99999": "return", "/ovens/99999": "return", "/tins/99999": "return", "/plans/99999": "return", "/drafts/99999": "return",
+		"/larder/i/none/forget": "return", "/recipes/99999/restore": "", "/recipes/99999/delete": "", "/versions/99999": "leave",
+	} {
+		code, _, _ := s.post(path, url.Values{"do": {do}})
+		assert.Equal(t, 404, code, path)
+	}
+	code, body, head := s.do(httptest.NewRequest("HEAD", "/larder", nil))
+	assert.Equal(t, 200, code)
+	assert.NotEmpty(t, body, "which the server then keeps back")
+	assert.Contains(t, head.Get("Content-Type"), "text/html")
+	code, body = s.get("/larder?q=%zz")
+	assert.Equal(t, 400, code)
+	assert.Contains(t, body, "The address cannot be read")
+}

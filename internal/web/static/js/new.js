@@ -3,6 +3,7 @@
 import { announce } from "./page.js";
 
 const form = document.querySelector("form.bring");
+const unsent = document.getElementById("unsent")?.innerHTML ?? "", progress = document.getElementById("progress"); // they leave the page with what they stand in
 
 async function read(file, token) {
   const body = new FormData();
@@ -13,7 +14,7 @@ async function read(file, token) {
   } catch (err) {
     if (token.aborted) return "";
   }
-  return document.getElementById("unsent").innerHTML.replace("FILE", () => {
+  return unsent.replace("FILE", () => {
     const span = document.createElement("span");
     span.textContent = file.name;
     return span.innerHTML;
@@ -24,7 +25,7 @@ async function bring(files) {
   const stop = new AbortController();
   const main = document.querySelector("main");
   const text = document.querySelector("form.newform:not(.bring)"); // what was typed beside the files stays on the page
-  main.replaceChildren(document.getElementById("progress").content.cloneNode(true));
+  main.replaceChildren(progress.content.cloneNode(true));
   if (text?.elements.text.value.trim()) main.append(text);
   const find = (sel) => main.querySelector(sel);
   find(".stop").addEventListener("click", () => stop.abort());
