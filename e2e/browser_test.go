@@ -78,6 +78,7 @@ func start(t *testing.T) visit {
 	st, _ := demotest.Open(t)
 	h, err := web.New(st)
 	require.NoError(t, err)
+	h.WithoutWorker()
 	srv := httptest.NewServer(h)
 	ctx, cancel := chromedp.NewContext(allocator)
 	ctx, stop := context.WithTimeout(ctx, 3*time.Minute)

@@ -91,6 +91,7 @@ func startFast(t *testing.T, times float64) (visit, *device.StandScale, *device.
 	app, err := web.New(st)
 	require.NoError(t, err)
 	app.Hasten(times)
+	app.WithoutWorker()
 	ctx, stop := context.WithCancel(context.Background())
 	scale := device.NewStandScale(7)
 	scale.Speed = 6

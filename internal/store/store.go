@@ -41,6 +41,9 @@ var (
 	ErrFull     = errors.New("too much for one bake")
 )
 
+// idleConns is how many lines to the file stay open: opening one costs more than most questions.
+const idleConns = 16
+
 // Store is an open database. It is safe for concurrent use.
 type Store struct {
 	db     *sql.DB
@@ -68,6 +71,7 @@ func Open(ctx context.Context, file string) (*Store, error) {
 	if err != nil {
 		return nil, err
 	}
+	db.SetMaxIdleConns(idleConns)
 	s := &Store{db: db, file: file, Engine: "dev"}
 	if err := s.undamaged(ctx); err != nil {
 		db.Close()

@@ -3,6 +3,7 @@ package web
 import (
 	"bytes"
 	"cmp"
+	"context"
 	"crypto/sha256"
 	"embed"
 	"encoding/hex"
@@ -32,6 +33,7 @@ var staticFiles embed.FS
 type views struct {
 	pages   map[string]*template.Template
 	tree    string
+	worker  []byte // sw.js
 	screens []byte // css/screens.css, the sheets of css/screens one after the other
 }
 
@@ -55,6 +57,9 @@ func loadViews() (*views, error) {
 		return nil, err
 	}
 	v.tree = hex.EncodeToString(sum.Sum(nil))[:12]
+	if v.worker, err = workerOf(v.tree); err != nil {
+		return nil, err
+	}
 	funcs := template.FuncMap{
 		"static": func(p string) string { return "/static/" + v.tree + "/" + p },
 		"dict":   dict,
@@ -102,6 +107,7 @@ type page struct {
 	Keys   string // "off" where single letters are no shortcuts
 	Cups   string // "yes" where cups stand first
 	Paper  string // in the printer: "a4" or "letter"
+	Worker bool   // it may keep pages for when there is no network
 	Quit   bool   // the program can be stopped from here
 	Again  int    // seconds after which a browser without scripts asks anew; 0 for never
 	View   any
@@ -117,6 +123,7 @@ func (s *Server) show(c *gin.Context, status int, name string, p page) {
 	k := s.kit.Kitchen
 	p.Paper = cmp.Or(s.home.Paper, "a4")
 	p.Keys = s.home.Keys
+	p.Worker = !s.noWorker
 	p.Quit = s.quit != nil && s.fromHere(c)
 	p.Units = "grams"
 	if k.Cups {
@@ -178,6 +185,9 @@ func postForm(c *gin.Context) (url.Values, error) {
 	return c.Request.PostForm, nil
 }
 
+// statusGone is written to the log for an answer that nobody waits for any more; the number is common practice.
+const statusGone = 499
+
 // failed answers an error of the store or the core.
 func (s *Server) failed(c *gin.Context, err error) {
 	var lost *lostOwn
@@ -192,6 +202,8 @@ func (s *Server) failed(c *gin.Context, err error) {
 				lost.records,
 			},
 		)
+	case errors.Is(err, context.Canceled) && c.Request.Context().Err() != nil: // nobody is there any more
+		c.AbortWithStatus(statusGone)
 	case errors.Is(err, errForm):
 		s.fail(c, http.StatusBadRequest, broken)
 	case errors.Is(err, store.ErrNotFound):
@@ -222,6 +234,6 @@ func (s *Server) static(c *gin.Context) {
 	if c.Param("tree") == s.views.tree {
 		c.Header("Cache-Control", "public, max-age=31536000, immutable")
 	}
-	kind := map[string]string{".css": "text/css; charset=utf-8", ".js": "text/javascript; charset=utf-8", ".svg": "image/svg+xml", ".woff2": "font/woff2", ".txt": "text/plain; charset=utf-8"}[path.Ext(p)]
+	kind := map[string]string{".css": "text/css; charset=utf-8", ".js": "text/javascript; charset=utf-8", ".svg": "image/svg+xml", ".woff2": "font/woff2", ".png": "image/png", ".txt": "text/plain; charset=utf-8"}[path.Ext(p)]
 	c.Data(http.StatusOK, kind, b)
 }

@@ -194,6 +194,9 @@ func (s *Server) changeShop(c *gin.Context) error {
 		return err
 	}
 	ticked := form["bought"]
+	if form.Get("do") == "tick" { // one, whatever others tick meanwhile
+		ticked = nil
+	}
 	moved := map[string]float64{}
 	switch form.Get("do") {
 	case "stock":
@@ -220,6 +223,14 @@ func (s *Server) changeShop(c *gin.Context) error {
 		return err
 	}
 	err = s.store.ChangePlan(c, id, store.AnyRev, func(p *store.Plan) {
+		if form.Get("do") == "tick" {
+			of := form.Get("bought")
+			p.Bought = slices.DeleteFunc(p.Bought, func(x string) bool { return x == of })
+			if form.Get("on") == "1" && of != "" {
+				p.Bought = append(p.Bought, of)
+			}
+			return
+		}
 		p.Bought = ticked
 		if p.Stocked == nil {
 			p.Stocked = map[string]float64{}

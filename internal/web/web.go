@@ -43,10 +43,12 @@ type Server struct {
 	settledWords *store.Remembered // likewise: what corrections taught
 	taught       *journal.Taught   // likewise: what bakes taught
 
-	counter *counter // shared by all requests
-	door    *door    // likewise
-	logs    bool     // a line for each request
-	quit    func()   // nil where the program is not stopped from its pages
+	counter  *counter // shared by all requests
+	door     *door    // likewise
+	gates    gates    // likewise
+	noWorker bool     // pages keep nothing in the browser
+	logs     bool     // a line for each request
+	quit     func()   // nil where the program is not stopped from its pages
 }
 
 // App is the handler of the whole application.
@@ -177,13 +179,14 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}, readings: readings, results: memo, counter: newCounter(), door: newDoor()}
+	s := &Server{store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}, readings: readings, results: memo, counter: newCounter(), door: newDoor(), gates: newGates()}
 	s.kit.Memo = memo
 	gin.SetMode(gin.ReleaseMode)
 	e := gin.New()
 	e.HandleMethodNotAllowed = true
+	e.ContextWithFallback = true // work ends when who asked has gone
 	e.Use(
-		s.logged, s.recovered, s.hostAllowed, headers, s.letIn, s.readable,
+		s.logged, s.recovered, s.hostAllowed, headers, s.letIn, s.readable, s.admitted,
 		gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedExtensions([]string{".woff2"}), gzip.WithExcludedPathsRegexs([]string{`^/bakes/\d+/live$`})), limitBody,
 	)
 	e.NoRoute(func(c *gin.Context) { s.fail(c, http.StatusNotFound, notFound) })
@@ -299,6 +302,8 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e.GET("/guest/:token", s.at((*Server).byInvitation))
 	e.POST("/door", s.at((*Server).changeDoor))
 	e.POST("/quit", s.at((*Server).stop))
+	e.GET("/sw.js", s.worker)
+	e.GET("/manifest.webmanifest", s.manifest)
 	e.GET("/healthz", s.health)
 	e.GET("/static/:tree/*path", s.static)
 	cross := http.NewCrossOriginProtection()

@@ -1,7 +1,7 @@
 // The bench is a form that asks for itself. With this module a change asks for
 // the fragment of the same address and swaps it in; the address follows, so
 // that "back" is undo.
-import { announce } from "./page.js";
+import { announce, keep } from "./page.js";
 import { fragment } from "./fragment.js";
 
 const root = document.getElementById("bench-root");
@@ -33,6 +33,7 @@ function shown(url, push) {
   for (let n = id && document.getElementById(id)?.closest("details"); n; n = n.parentElement.closest("details")) n.open = true;
   if (id) document.getElementById(id)?.focus({ preventScroll: true });
   if (push) history.pushState(null, "", url);
+  keep();
   root.dispatchEvent(new Event("shown"));
   const form = document.getElementById("bench");
   if (form?.dataset.announce) announce(form.dataset.announce, form.dataset.announce.includes("New here"));

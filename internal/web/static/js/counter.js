@@ -1,16 +1,13 @@
 // The counter: what is told goes to the server and comes back worked out; scale, probe and what others tell
 // arrive by a stream. Without network what is told waits here, with how long ago it was.
 import { announce } from "./page.js";
+import { sent, sign, store, waiting } from "./waiting.js";
 
 const root = document.getElementById("counter"), id = root.dataset.id, strip = root.dataset.strip;
-const rate = Number(root.dataset.rate), here = "/bakes/" + id, waiting = "bake-waits-" + id;
+const rate = Number(root.dataset.rate), here = "/bakes/" + id;
 let swappedAt = performance.now(), seq = -1, spoken = "";
 
 const $ = (name) => document.getElementById(name);
-const store = {
-  get(key) { try { return localStorage.getItem(key); } catch { return null; } },
-  set(key, value) { try { localStorage.setItem(key, value); } catch { /* not kept: it lasts as long as the page */ } },
-};
 
 // What a person wants of the screen, kept on this device.
 const wants = {};
@@ -31,53 +28,21 @@ for (const name of ["light", "sound", "speak", "notify", "auto"]) {
   });
 }
 
-// queue is what could not be told yet.
-const queue = () => JSON.parse(store.get(waiting) || "[]");
-function sign() {
-  const list = queue();
-  let p = $("c-queue");
-  if (list.length === 0) { p?.remove(); return; }
-  if (!p) {
-    p = document.createElement("p");
-    p.id = "c-queue";
-    p.className = "counter-queue";
-    p.setAttribute("role", "status");
-    root.before(p);
-  }
-  p.textContent = `No network: ${list.length} told here wait${list.length === 1 ? "s" : ""}, and will be sent as soon as there is one.`;
-}
 async function post(fields) {
-  const res = await fetch(here, { method: "POST", body: new URLSearchParams(fields), headers: { "X-Fragment": "1" } });
-  if (!res.ok && res.status !== 422) throw Object.assign(new Error("refused"), { refused: res.status < 500 });
-  return res;
+  return sent(await fetch(here, { method: "POST", body: new URLSearchParams(fields), headers: { "X-Fragment": "1" } }));
 }
-async function flush() {
-  const list = queue();
-  while (list.length > 0) {
-    const { fields, at } = list[0];
-    try {
-      await post([...fields, ["ago", String((Date.now() - at) / 1000)]]);
-    } catch (e) {
-      if (!e.refused) break; // still away; what is refused is not asked for ever
-    }
-    list.shift();
-    store.set(waiting, JSON.stringify(list));
-  }
-  sign();
-  return list.length === 0;
-}
+const queue = waiting("bake-waits-" + id, ({ fields, at }) => post([...fields, ["ago", String((Date.now() - at) / 1000)]]), sign(root));
 
 async function tell(fields) {
   try {
-    if (queue().length > 0 && !(await flush())) throw new Error("still away");
+    if (queue.size > 0 && !(await queue.flush())) throw new Error("still away");
     const res = await post(fields), html = await res.text();
     answers++;
     swap(html);
     history.replaceState(null, "", res.url);
   } catch (e) {
     if (e.refused) { location.reload(); return; } // the bake was taken away: the page says so
-    store.set(waiting, JSON.stringify([...queue(), { fields, at: Date.now() }]));
-    sign();
+    queue.add({ fields, at: Date.now() });
   }
 }
 
@@ -201,7 +166,7 @@ function listen() {
   stream = new EventSource(`${here}/live?bake=${strip}${auto}`);
   stream.addEventListener("told", (e) => { if (Number(e.data) !== seq) reload(); });
   stream.addEventListener("devices", (e) => heard(JSON.parse(e.data)));
-  stream.addEventListener("open", flush);
+  stream.addEventListener("open", queue.flush);
 }
 function heard(state) {
   const at = $("c-devices");
@@ -228,9 +193,7 @@ document.addEventListener("visibilitychange", () => {
 });
 awake();
 seq = Number(root.querySelector(".c-where").dataset.seq);
-sign();
 listen();
 tick();
 say(true);
-addEventListener("online", flush);
-setInterval(() => { if (queue().length > 0) flush(); }, 5000);
+setInterval(() => { if (queue.size > 0) queue.flush(); }, 5000);

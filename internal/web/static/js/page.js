@@ -4,6 +4,16 @@ import "./keys.js";
 
 document.documentElement.classList.add("js");
 
+// What was visited opens without network, where the browser lets it: over TLS, or at this machine. keep has the page as it
+// now is kept too, once it is left alone for a while.
+const worker = "worker" in document.body.dataset && navigator.serviceWorker;
+if (worker) worker.register("/sw.js").catch(() => {}); // it works without
+let later;
+export function keep() {
+  clearTimeout(later);
+  if (worker?.controller) later = setTimeout(() => worker.controller.postMessage({ keep: location.href }), 4000);
+}
+
 // announce speaks a message politely 400 ms after the last change, or at once
 // where it is about safety.
 let timer;

@@ -1,0 +1,93 @@
+package web
+
+import (
+	"context"
+	"net/http"
+	"net/http/httptest"
+	"testing"
+	"testing/synctest"
+	"time"
+
+	"github.com/gin-contrib/gzip"
+	"github.com/gin-gonic/gin"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// As many as fit go in, the next wait in their order, those past the bound are turned away unless they write something
+// down, and who has gone waits no more.
+func TestAGate(t *testing.T) {
+	synctest.Test(t, func(t *testing.T) {
+		g := newGate(1, 2)
+		var order []int
+		enter := func(n int, ctx context.Context, patient bool) (bool, error) {
+			in, err := g.enter(ctx, patient)
+			if in {
+				order = append(order, n)
+			}
+			return in, err
+		}
+		ctx := t.Context()
+		in, _ := enter(1, ctx, false)
+		assert.True(t, in)
+		gone, leave := context.WithCancel(ctx)
+		errs := make(chan error, 1)
+		go func() { _, err := enter(2, gone, false); errs <- err }()
+		synctest.Wait()
+		go enter(3, ctx, false) //nolint:errcheck // order tells
+		synctest.Wait()
+		in, err := enter(4, ctx, false)
+		require.NoError(t, err)
+		assert.False(t, in)
+		go enter(5, ctx, true) //nolint:errcheck // order tells
+		synctest.Wait()
+		leave()
+		require.ErrorIs(t, <-errs, context.Canceled)
+		for range 3 {
+			g.leave()
+			synctest.Wait()
+		}
+		assert.Equal(t, []int{1, 3, 5}, order)
+		assert.Zero(t, g.waiting.Load())
+	})
+}
+
+// While the heavy gate is full light pages pass; a panic is a page as ever; nothing of an answer is sent before it is whole.
+func TestAdmitted(t *testing.T) {
+	v, err := loadViews()
+	require.NoError(t, err)
+	s := &Server{views: v, door: newDoor(), gates: gates{newGate(1, 0), newGate(1, 0)}}
+	e := gin.New()
+	e.Use(s.recovered, s.admitted, gzip.Gzip(gzip.DefaultCompression))
+	free := make(chan struct{})
+	e.GET("/table", func(c *gin.Context) {
+		c.String(http.StatusTeapot, "first")
+		<-free
+		c.Writer.WriteString(" and last") //nolint:errcheck // of a recorder
+	})
+	e.GET("/", func(c *gin.Context) { c.String(http.StatusOK, "shelf") })
+	e.GET("/people", func(*gin.Context) { panic("oh") })
+	get := func(path string) *httptest.ResponseRecorder {
+		w := httptest.NewRecorder()
+		e.ServeHTTP(w, httptest.NewRequest(http.MethodGet, path, nil))
+		return w
+	}
+	first := make(chan *httptest.ResponseRecorder)
+	go func() { first <- get("/table") }()
+	require.Eventually(t, func() bool {
+		return !s.gates.heavy.in.TryAcquire(1) || func() bool { s.gates.heavy.leave(); return false }()
+	}, time.Second, time.Millisecond)
+	busy := get("/table")
+	assert.Equal(t, 503, busy.Code)
+	assert.Equal(t, "1", busy.Header().Get("Retry-After"))
+	assert.Equal(t, "shelf", get("/").Body.String())
+	close(free)
+	w := <-first
+	assert.Equal(t, http.StatusTeapot, w.Code)
+	assert.Equal(t, "first and last", w.Body.String())
+	for range 2 { // its turn was given up
+		w = get("/people")
+		assert.Equal(t, 500, w.Code)
+		assert.Contains(t, w.Body.String(), "Something broke on our side")
+	}
+}
