@@ -10,11 +10,8 @@ type Away struct {
 	At   string // when, RFC 3339
 }
 
-// PutAwayThings lists all that was put away, the last first. Nothing of it is ever dropped but pictures, after 30 days, when
-// there is room to be made.
-func (s *Store) PutAwayThings(ctx context.Context) ([]Away, error) {
-	var out []Away
-	err := s.each(ctx, `SELECT kind, id, name, at FROM (
+// putAway selects all that may be, with when it was.
+const putAway = `
 		SELECT 'recipe' kind, CAST(id AS TEXT) id, title name, deleted_at at FROM recipe
 		UNION ALL SELECT 'version', CAST(m.version AS TEXT), coalesce(nullif(m.name, ''), v.title), m.deleted_at FROM version_mark m JOIN version v ON v.id = m.version
 		UNION ALL SELECT 'draft', CAST(id AS TEXT), substr(text, 1, 60), deleted_at FROM draft WHERE kept IS NULL
@@ -24,12 +21,23 @@ func (s *Store) PutAwayThings(ctx context.Context) ([]Away, error) {
 		UNION ALL SELECT 'plan', CAST(id AS TEXT), name, deleted_at FROM plan
 		UNION ALL SELECT 'bake', CAST(id AS TEXT), name, deleted_at FROM bake
 		UNION ALL SELECT 'photo', CAST(p.id AS TEXT), coalesce(nullif(p.words, ''), b.name), p.deleted_at FROM photo p JOIN bake b ON b.id = p.bake
-		UNION ALL SELECT 'tasting', CAST(id AS TEXT), name, deleted_at FROM tasting
-	) WHERE at IS NOT NULL ORDER BY at DESC, kind, id LIMIT 1000`, func(scan func(...any) error) error {
+		UNION ALL SELECT 'tasting', CAST(id AS TEXT), name, deleted_at FROM tasting`
+
+// PutAwayThings lists all that was put away, the last first. Nothing of it is ever dropped but pictures, after 30 days, when
+// there is room to be made.
+func (s *Store) PutAwayThings(ctx context.Context) ([]Away, error) {
+	var out []Away
+	err := s.each(ctx, "SELECT kind, id, name, at FROM ("+putAway+") WHERE at IS NOT NULL ORDER BY at DESC, kind, id LIMIT 1000", func(scan func(...any) error) error {
 		var a Away
 		err := scan(&a.Kind, &a.ID, &a.Name, &a.At)
 		out = append(out, a)
 		return err
 	})
 	return out, err
+}
+
+// CountPutAway counts them, to 1000.
+func (s *Store) CountPutAway(ctx context.Context) (n int, err error) {
+	err = s.db.QueryRowContext(ctx, "SELECT count(*) FROM (SELECT 1 FROM ("+putAway+") WHERE at IS NOT NULL LIMIT 1000)").Scan(&n)
+	return n, err
 }

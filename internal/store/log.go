@@ -53,10 +53,19 @@ func (s *Store) SetLogged(ctx context.Context, bake int64, lines []Logged) error
 
 // Log lists what was baked of a recipe, the last first; of all recipes for 0.
 func (s *Store) Log(ctx context.Context, recipe int64) ([]Logged, error) {
+	return s.logged(ctx, " AND (?1 = 0 OR l.recipe = ?1) ORDER BY l.at DESC, l.bake DESC, l.strip LIMIT 2000", recipe)
+}
+
+// LastOf is the last line of the log of each of some recipes.
+func (s *Store) LastOf(ctx context.Context, ids []int64) ([]Logged, error) {
+	return s.logged(ctx, ` AND (l.bake, l.strip) IN (SELECT k.bake, k.strip FROM json_each(?1) i, bake_log k WHERE k.rowid = (
+		SELECT x.rowid FROM bake_log x JOIN bake y ON y.id = x.bake WHERE y.deleted_at IS NULL AND x.recipe = i.value ORDER BY x.at DESC, x.bake DESC, x.strip LIMIT 1))`, listed(ids))
+}
+
+func (s *Store) logged(ctx context.Context, where string, arg any) ([]Logged, error) {
 	var out []Logged
 	err := s.each(
-		ctx, "SELECT l.bake, l.strip, l.recipe, l.title, l.at, l.overall, l.words, l.tried, l.helped, l.who FROM bake_log l JOIN bake b ON b.id = l.bake "+
-			"WHERE b.deleted_at IS NULL AND (?1 = 0 OR l.recipe = ?1) ORDER BY l.at DESC, l.bake DESC, l.strip LIMIT 2000",
+		ctx, "SELECT l.bake, l.strip, l.recipe, l.title, l.at, l.overall, l.words, l.tried, l.helped, l.who FROM bake_log l JOIN bake b ON b.id = l.bake WHERE b.deleted_at IS NULL"+where,
 		func(scan func(...any) error) error {
 			var l Logged
 			var at, helped string
@@ -70,7 +79,7 @@ func (s *Store) Log(ctx context.Context, recipe int64) ([]Logged, error) {
 			l.At, err = time.Parse(time.RFC3339Nano, at)
 			out = append(out, l)
 			return err
-		}, recipe,
+		}, arg,
 	)
 	return out, err
 }

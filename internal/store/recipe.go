@@ -275,14 +275,63 @@ func (s *Store) Recipes(ctx context.Context, query string) ([]*Recipe, error) {
 // Shelf is Recipes with those beside it that cannot be read, each with the text it was read from, so that one of them holds up
 // nothing else.
 func (s *Store) Shelf(ctx context.Context, query string) (out []*Recipe, lost []Unreadable, err error) {
-	sqlText := "SELECT " + recipeColumns + " FROM recipe r JOIN version v ON v.id = r.head WHERE r.deleted_at IS NULL"
-	var args []any
-	if m := ftsQuery(query); m != "" {
-		sqlText += ` AND (r.id IN (SELECT rowid FROM recipe_fts WHERE recipe_fts MATCH ?) OR r.id IN (SELECT x.recipe FROM version x
-			LEFT JOIN version_mark m ON m.version = x.id WHERE m.deleted_at IS NULL AND x.id IN (SELECT rowid FROM version_fts WHERE version_fts MATCH ?)))`
-		args = append(args, m, m)
+	where, args := looked(query)
+	return s.shelf(ctx, where, args)
+}
+
+// ShelfOf is Shelf of some recipes alone.
+func (s *Store) ShelfOf(ctx context.Context, ids []int64) (out []*Recipe, lost []Unreadable, err error) {
+	return s.shelf(ctx, " AND r.id IN (SELECT value FROM json_each(?))", []any{listed(ids)})
+}
+
+// Head is what a shelf of many shows of each recipe without reading it.
+type Head struct {
+	ID          int64
+	Title, Kind string
+}
+
+// Heads lists the recipes of Shelf, in its order; a kind keeps to that kind.
+func (s *Store) Heads(ctx context.Context, query, kind string) (out []Head, err error) {
+	where, args := looked(query)
+	if kind != "" {
+		where, args = where+" AND r.kind = ?", append(args, kind)
 	}
-	rows, err := s.db.QueryContext(ctx, sqlText+" ORDER BY r.updated_at DESC, r.id DESC", args...)
+	rows, err := s.db.QueryContext(ctx, "SELECT r.id, r.title, r.kind FROM recipe r WHERE r.deleted_at IS NULL"+where+" ORDER BY r.updated_at DESC, r.id DESC", args...)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	for rows.Next() {
+		var h Head
+		if err := rows.Scan(&h.ID, &h.Title, &h.Kind); err != nil {
+			return nil, err
+		}
+		out = append(out, h)
+	}
+	return out, rows.Err()
+}
+
+// looked is the condition of a search, "" for none.
+func looked(query string) (where string, args []any) {
+	m := ftsQuery(query)
+	if m == "" {
+		return "", nil
+	}
+	return ` AND (r.id IN (SELECT rowid FROM recipe_fts WHERE recipe_fts MATCH ?) OR r.id IN (SELECT x.recipe FROM version x
+		LEFT JOIN version_mark m ON m.version = x.id WHERE m.deleted_at IS NULL AND x.id IN (SELECT rowid FROM version_fts WHERE version_fts MATCH ?)))`,
+		[]any{m, m}
+}
+
+// listed is a list of ids as SQLite reads it.
+func listed(ids []int64) string {
+	b, _ := json.Marshal(append([]int64{}, ids...)) // numbers are always written
+	return string(b)
+}
+
+func (s *Store) shelf(ctx context.Context, where string, args []any) (out []*Recipe, lost []Unreadable, err error) {
+	rows, err := s.db.QueryContext(
+		ctx, "SELECT "+recipeColumns+" FROM recipe r JOIN version v ON v.id = r.head WHERE r.deleted_at IS NULL"+where+" ORDER BY r.updated_at DESC, r.id DESC", args...,
+	)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -367,6 +416,26 @@ func scanVersion(row interface{ Scan(...any) error }) (*Version, error) {
 // Version returns one kept version.
 func (s *Store) Version(ctx context.Context, id int64) (*Version, error) {
 	return scanVersion(s.db.QueryRowContext(ctx, versions+" WHERE id = ?", id))
+}
+
+// VersionNames are the ids and titles of the adapted versions of some recipes, newest first.
+func (s *Store) VersionNames(ctx context.Context, ids []int64) (map[int64][]Head, error) {
+	rows, err := s.db.QueryContext(ctx, `SELECT v.recipe, v.id, coalesce(nullif(m.name, ''), v.title) FROM version v LEFT JOIN version_mark m ON m.version = v.id
+		WHERE v.recipe IN (SELECT value FROM json_each(?)) AND v.result <> '{}' AND m.deleted_at IS NULL ORDER BY v.n DESC`, listed(ids))
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	out := map[int64][]Head{}
+	for rows.Next() {
+		var of int64
+		var h Head
+		if err := rows.Scan(&of, &h.ID, &h.Title); err != nil {
+			return nil, err
+		}
+		out[of] = append(out[of], h)
+	}
+	return out, rows.Err()
 }
 
 // Versions lists the adapted versions of a recipe, newest first.

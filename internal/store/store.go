@@ -19,6 +19,7 @@ import (
 	"os"
 	"regexp"
 	"slices"
+	"sync"
 	"time"
 
 	"github.com/pressly/goose/v3"
@@ -46,8 +47,12 @@ const idleConns = 16
 
 // Store is an open database. It is safe for concurrent use.
 type Store struct {
-	db     *sql.DB
-	file   string
+	db    *sql.DB
+	file  string
+	watch struct {
+		sync.Mutex
+		conn *sql.Conn
+	}
 	Engine string // stamped on every version kept
 	Data   string // hash of the catalogue, stamped likewise
 }
@@ -227,6 +232,12 @@ func (s *Store) undamaged(ctx context.Context) error {
 
 // Close closes the file, with all that was written in it and nothing beside it: it can then be copied.
 func (s *Store) Close() error {
+	s.watch.Lock()
+	if s.watch.conn != nil {
+		s.watch.conn.Close() //nolint:errcheck // the file is closed with it
+		s.watch.conn = nil
+	}
+	s.watch.Unlock()
 	_, err := s.db.Exec("PRAGMA wal_checkpoint(TRUNCATE)")
 	if closed := s.db.Close(); closed != nil {
 		return closed

@@ -132,6 +132,7 @@ func (s *Server) changeBackup(c *gin.Context) error {
 func (s *Server) forgetAll() {
 	s.forgotten()
 	s.results.Purge()
+	s.answers.Purge()
 	s.readings.Purge()
 	s.own.mu.Lock()
 	s.own.l, s.own.stamp = nil, ""

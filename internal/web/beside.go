@@ -101,7 +101,7 @@ func (s *Server) besideWay(c *gin.Context, r *store.Recipe, kept []*store.Versio
 	if id, ok := strings.CutPrefix(code, versionCode); ok {
 		for _, ver := range kept {
 			if strconv.FormatInt(ver.ID, 10) == id {
-				return besideWay{code, "“" + versionShort(r.Title, ver) + "”, kept", "/versions/" + id, ver.Result.Request, ver.Result.Predict(s.kit.Kitchen), true}, nil
+				return besideWay{code, "“" + versionShort(r.Title, ver.Title) + "”, kept", "/versions/" + id, ver.Result.Request, ver.Result.Predict(s.kit.Kitchen), true}, nil
 			}
 		}
 		return besideWay{}, nil
@@ -157,7 +157,7 @@ func keptWays(r *store.Recipe, kept []*store.Version, held []string) moreWays {
 	group := moreWays{Label: "a version that was kept"}
 	for _, ver := range kept {
 		if code := versionCode + strconv.FormatInt(ver.ID, 10); !slices.Contains(held, code) {
-			group.Options = append(group.Options, readChoice{code, versionShort(r.Title, ver)})
+			group.Options = append(group.Options, readChoice{code, versionShort(r.Title, ver.Title)})
 		}
 	}
 	return group

@@ -68,6 +68,13 @@ func (s *Server) admitted(c *gin.Context) {
 	if streams.MatchString(path) {
 		return
 	}
+	key := s.recallKey(c)
+	if key != "" {
+		if a, ok := s.answers.Get(key); ok {
+			a.give(c)
+			return
+		}
+	}
 	g := s.gates.light
 	if heavyPaths.MatchString(path) {
 		g = s.gates.heavy
@@ -90,6 +97,9 @@ func (s *Server) admitted(c *gin.Context) {
 		defer g.leave()
 		c.Next()
 	}()
+	if key != "" && out.Status() == http.StatusOK {
+		s.answers.Add(key, sentPage{c.Writer.Header().Clone(), bytes.Clone(out.body.Bytes())})
+	}
 	if out.status != 0 {
 		c.Writer.WriteHeader(out.status)
 	}

@@ -4,14 +4,18 @@ import (
 	"context"
 	"net/http"
 	"net/http/httptest"
+	"path/filepath"
 	"testing"
 	"testing/synctest"
 	"time"
 
 	"github.com/gin-contrib/gzip"
 	"github.com/gin-gonic/gin"
+	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"kollaris/internal/store"
 )
 
 // As many as fit go in, the next wait in their order, those past the bound are turned away unless they write something
@@ -56,7 +60,12 @@ func TestAGate(t *testing.T) {
 func TestAdmitted(t *testing.T) {
 	v, err := loadViews()
 	require.NoError(t, err)
-	s := &Server{views: v, door: newDoor(), gates: gates{newGate(1, 0), newGate(1, 0)}}
+	st, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "k.db"))
+	require.NoError(t, err)
+	defer st.Close()
+	answers, err := lru.New[string, sentPage](2)
+	require.NoError(t, err)
+	s := &Server{views: v, door: newDoor(), gates: gates{newGate(1, 0), newGate(1, 0)}, store: st, answers: answers}
 	e := gin.New()
 	e.Use(s.recovered, s.admitted, gzip.Gzip(gzip.DefaultCompression))
 	free := make(chan struct{})
@@ -90,4 +99,45 @@ func TestAdmitted(t *testing.T) {
 		assert.Equal(t, 500, w.Code)
 		assert.Contains(t, w.Body.String(), "Something broke on our side")
 	}
+}
+
+// A page is remembered as it was sent until anything in the file is changed, by this program or another.
+func TestRecalled(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "k.db")
+	st, err := store.Open(t.Context(), file)
+	require.NoError(t, err)
+	defer st.Close()
+	app, err := New(st)
+	require.NoError(t, err)
+	get := func(path string, fragment string) string {
+		r := httptest.NewRequest(http.MethodGet, path, nil)
+		r.Host = "localhost"
+		r.Header.Set("X-Fragment", fragment)
+		w := httptest.NewRecorder()
+		app.ServeHTTP(w, r)
+		require.Equal(t, 200, w.Code)
+		require.Equal(t, "text/html; charset=utf-8", w.Header().Get("Content-Type"))
+		require.NotEmpty(t, w.Header().Get("Content-Security-Policy"))
+		return w.Body.String()
+	}
+	kept := func() int { return app.server.answers.Len() }
+	first := get("/people", "")
+	assert.Equal(t, 1, kept())
+	assert.Equal(t, first, get("/people", ""))
+	assert.Equal(t, 1, kept())
+	get("/people?q=2", "")
+	assert.Equal(t, 2, kept(), "another address is another page")
+	get("/plans", "")
+	get("/settings", "")
+	assert.Equal(t, 2, kept(), "what follows from the clock or the door is not remembered")
+
+	require.NoError(t, st.ChangeHousehold(t.Context(), store.AnyRev, func(h *store.Household) { h.Kitchen.Fahrenheit = true }))
+	changed := get("/people", "")
+	assert.NotEqual(t, first, changed)
+	assert.Contains(t, changed, "°F")
+	other, err := store.Open(t.Context(), file)
+	require.NoError(t, err)
+	require.NoError(t, other.ChangeHousehold(t.Context(), store.AnyRev, func(h *store.Household) { h.Kitchen.Fahrenheit = false }))
+	require.NoError(t, other.Close())
+	assert.Equal(t, first, get("/people", ""))
 }

@@ -71,50 +71,61 @@ type newView struct {
 
 func (s *Server) shelf(c *gin.Context) error {
 	v := shelfView{Query: strings.TrimSpace(c.Query("q"))}
-	recipes, lost, err := s.store.Shelf(c, v.Query)
+	heads, err := s.store.Heads(c, v.Query, "")
 	if err != nil {
 		return err
 	}
-	demand, err := s.lookedFor(c, &v, recipes)
+	demand, err := s.lookedFor(c, &v, heads)
 	if err != nil {
 		return err
 	}
 	if v.Drafts, err = s.unfinished(c); err != nil {
 		return err
 	}
-	away, err := s.store.PutAwayThings(c)
+	if v.Away, err = s.store.CountPutAway(c); err != nil {
+		return err
+	}
+	v.Unsettled = s.home.Rev == 0
+	if kind := c.Query("kind"); kind != "" {
+		heads = slices.DeleteFunc(heads, func(h store.Head) bool { return h.Kind != kind })
+	}
+	if demand == nil { // else all are looked at
+		var from, to int
+		from, to, v.Pages = pagesOf(c, "/", len(heads), shelfPage, func(n int) string { return heads[n].Title })
+		heads = heads[from:to]
+	}
+	ids := make([]int64, len(heads))
+	for n, h := range heads {
+		ids[n] = h.ID
+	}
+	recipes, lost, err := s.store.ShelfOf(c, ids)
 	if err != nil {
 		return err
 	}
 	v.Lost = lost
-	v.Away, v.Unsettled = len(away), s.home.Rev == 0
-	log, err := s.store.Log(c, 0)
+	names, err := s.store.VersionNames(c, ids)
+	if err != nil {
+		return err
+	}
+	log, err := s.store.LastOf(c, ids)
 	if err != nil {
 		return err
 	}
 	last := lastBaked(log)
-	if kind := c.Query("kind"); kind != "" {
-		recipes = slices.DeleteFunc(recipes, func(r *store.Recipe) bool { return string(r.Doc.Kind) != kind })
-	}
-	if demand == nil { // else all are looked at
-		var from, to int
-		from, to, v.Pages = pagesOf(c, "/", len(recipes), shelfPage, func(n int) string { return recipes[n].Title })
-		recipes = recipes[from:to]
-	}
 	for _, r := range recipes {
 		row := shelfRow{
 			Last: last[r.ID],
 			ID:   r.ID, Title: r.Title, Kind: r.Doc.Kind.Words(), Facts: factsWords(r.Doc),
 			Strip: smallStrip(r.Doc, s.kit.Larder, 420, 26),
 		}
-		versions, err := s.store.Versions(c, r.ID)
-		if err != nil {
-			return err
-		}
-		for _, ver := range versions {
-			row.Versions = append(row.Versions, versionLink{ver.ID, ver.Title, versionShort(r.Title, ver)})
+		for _, ver := range names[r.ID] {
+			row.Versions = append(row.Versions, versionLink{ver.ID, ver.Title, versionShort(r.Title, ver.Title)})
 		}
 		if demand != nil {
+			versions, err := s.store.Versions(c, r.ID)
+			if err != nil {
+				return err
+			}
 			if row.Suits, err = s.suits(c, r, versions, *demand); err != nil {
 				return err
 			}
@@ -125,7 +136,7 @@ func (s *Server) shelf(c *gin.Context) error {
 		v.Rows = append(v.Rows, row)
 	}
 	if len(v.Rows) == 0 {
-		all, err := s.store.Recipes(c, "")
+		all, err := s.store.Heads(c, "", "")
 		if err != nil {
 			return err
 		}
@@ -140,15 +151,15 @@ func (s *Server) shelf(c *gin.Context) error {
 }
 
 // versionShort is a version's name beside its recipe: what its title adds, or the name it was given.
-func versionShort(title string, ver *store.Version) string {
-	return phrase.Clip(strings.TrimPrefix(ver.Title, title+", "), 60)
+func versionShort(title, version string) string {
+	return phrase.Clip(strings.TrimPrefix(version, title+", "), 60)
 }
 
 // lookedFor fills what the shelf can be looked through for, and is the demand that was chosen; nil for none.
-func (s *Server) lookedFor(c *gin.Context, v *shelfView, recipes []*store.Recipe) (*diet.Demand, error) {
+func (s *Server) lookedFor(c *gin.Context, v *shelfView, heads []store.Head) (*diet.Demand, error) {
 	kinds := map[recipe.Kind]bool{}
-	for _, r := range recipes {
-		kinds[r.Doc.Kind] = true
+	for _, h := range heads {
+		kinds[recipe.Kind(h.Kind)] = true
 	}
 	for _, k := range recipe.Kinds {
 		if kinds[k.ID] {
@@ -193,7 +204,7 @@ func (s *Server) suits(c *gin.Context, r *store.Recipe, versions []*store.Versio
 	}
 	for _, ver := range versions {
 		if words, ok := fits(table.Kept(ver.Result, d, s.kit)); ok {
-			return "suits as “" + versionShort(r.Title, ver) + "”" + words, nil
+			return "suits as “" + versionShort(r.Title, ver.Title) + "”" + words, nil
 		}
 	}
 	return "", nil
@@ -216,7 +227,7 @@ func (s *Server) unfinished(c *gin.Context) ([]draftRow, error) {
 }
 
 // nearestTitle finds a title that shares the beginning of a word with the query.
-func nearestTitle(query string, all []*store.Recipe) string {
+func nearestTitle(query string, all []store.Head) string {
 	for _, q := range strings.Fields(strings.ToLower(query)) {
 		if rs := []rune(q); len(rs) >= 3 {
 			head := string(rs[:3])

@@ -120,7 +120,7 @@ func (s *Server) forWords(c *gin.Context, r *store.Recipe, req adapt.Request) (s
 	code := req.Values().Encode()
 	for _, ver := range kept {
 		if ver.Request == code {
-			return words + " · kept as “" + versionShort(r.Title, ver) + "”", nil
+			return words + " · kept as “" + versionShort(r.Title, ver.Title) + "”", nil
 		}
 	}
 	return words, err

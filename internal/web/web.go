@@ -36,6 +36,7 @@ type Server struct {
 	// recipes as read, by all that a reading follows from; nobody changes one
 	readings *lru.Cache[string, *recipe.Recipe]
 	results  *lru.Cache[string, *adapt.Result] // what the kit remembers
+	answers  *lru.Cache[string, sentPage]
 
 	home  store.Household // inside a request
 	seats *seats          // likewise: who is at the table, once asked for
@@ -179,7 +180,11 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}, readings: readings, results: memo, counter: newCounter(), door: newDoor(), gates: newGates()}
+	answers, err := lru.New[string, sentPage](mostAnswers)
+	if err != nil {
+		return nil, err
+	}
+	s := &Server{store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}, readings: readings, results: memo, answers: answers, counter: newCounter(), door: newDoor(), gates: newGates()}
 	s.kit.Memo = memo
 	gin.SetMode(gin.ReleaseMode)
 	e := gin.New()
