@@ -34,6 +34,7 @@ screenshots: tools
 
 bench:
 	go test ./core/... ./internal/web -run XXX -bench . -benchtime 200x | grep -E 'Benchmark|^pkg'
+	tools/load/bench.sh
 
 fuzz:
 	go test ./core/measure -run XXX -fuzz FuzzScanQuantity -fuzztime 5m

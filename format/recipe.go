@@ -251,18 +251,3 @@ func readLines(name string, data []byte) ([]Found, error) {
 	}
 	return out, nil
 }
-
-// Zip writes files as one archive; names must differ.
-func Zip(w io.Writer, names []string, data [][]byte) error {
-	z := zip.NewWriter(w)
-	for n, name := range names {
-		f, err := z.Create(name)
-		if err != nil {
-			return err
-		}
-		if _, err := f.Write(data[n]); err != nil {
-			return err
-		}
-	}
-	return z.Close()
-}

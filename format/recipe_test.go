@@ -162,9 +162,16 @@ func TestFilesThatCannotBeTaken(t *testing.T) {
 
 func TestAZipGivesEachFileItsResult(t *testing.T) {
 	var b bytes.Buffer
-	require.NoError(t, Zip(&b, []string{"a.txt", "bad.json", ".hidden", "in/b.csv", "c.zip"}, [][]byte{
-		[]byte("A\n200 g flour"), []byte("{"), []byte("x"), []byte("amount;unit;ingredient\n200;g;flour\n1/2;tsp;salt"), []byte("PK\x03\x04"),
-	}))
+	z := zip.NewWriter(&b)
+	for _, f := range [][2]string{
+		{"a.txt", "A\n200 g flour"}, {"bad.json", "{"}, {".hidden", "x"}, {"in/b.csv", "amount;unit;ingredient\n200;g;flour\n1/2;tsp;salt"}, {"c.zip", "PK\x03\x04"},
+	} {
+		w, err := z.Create(f[0])
+		require.NoError(t, err)
+		_, err = w.Write([]byte(f[1]))
+		require.NoError(t, err)
+	}
+	require.NoError(t, z.Close())
 	found := Recipes("shelf.zip", b.Bytes())
 	require.Len(t, found, 4)
 	assert.Equal(t, "A\n200 g flour", found[0].Text)

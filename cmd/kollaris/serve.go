@@ -11,6 +11,7 @@ import (
 	"os/signal"
 	"path/filepath"
 	"runtime"
+	"runtime/debug"
 	"slices"
 	"sync"
 	"syscall"
@@ -117,6 +118,9 @@ type running struct {
 	window bool // it opens the browser, can be stopped from its pages, and takes another port where its own is taken
 }
 
+// memoryLimit is above which the program tidies up more often, in bytes: a small home server has little. It needs some 70 MB.
+const memoryLimit = 112 << 20
+
 // run serves until it is interrupted. The file and the port are taken before the database is touched, so that a second
 // start changes nothing.
 func run(ctx context.Context, addr, db string, how running) error {
@@ -128,6 +132,9 @@ func run(ctx context.Context, addr, db string, how running) error {
 	defer stop()
 	if err := loopback(ctx, addr); err != nil {
 		return err
+	}
+	if os.Getenv("GOMEMLIMIT") == "" {
+		debug.SetMemoryLimit(memoryLimit)
 	}
 	held, at, err := hold(db)
 	if err != nil {

@@ -34,6 +34,7 @@ type Kit struct {
 	Law     nutrition.Law // by which packets are sold where it is baked; "" not known
 	Memo    Memo          // remembers results, nil for none
 	Stamp   string        // of the larder and the schools, without which nothing is remembered
+	Stop    func() error  // asked before each adaptation: an error of it, that of a context for instance, is the answer; nil for never
 }
 
 // DefaultKit is the built-in catalogue and schools with the default kitchen.
@@ -73,6 +74,11 @@ func Predicted(written *recipe.Recipe, req Request, kit Kit) (*Result, error) {
 
 // adapt is the way through, a stage a line; whole goes on to what it takes to bake it.
 func adapt(written *recipe.Recipe, req Request, kit Kit, whole bool) (*Result, error) {
+	if kit.Stop != nil {
+		if err := kit.Stop(); err != nil {
+			return nil, err
+		}
+	}
 	shown := Shown(written, kit.Larder)
 	scaled := scale(written, newAsked(written, req.asWritten(shown), kit))
 	screened := screen(scaled)

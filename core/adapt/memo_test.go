@@ -1,6 +1,7 @@
 package adapt_test
 
 import (
+	"errors"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -10,6 +11,7 @@ import (
 	"kollaris/core/diet"
 	"kollaris/core/measure"
 	"kollaris/core/oven"
+	"kollaris/core/recipe"
 )
 
 type memo map[string]*adapt.Result
@@ -56,4 +58,18 @@ func TestWhatAResultFollowsFromIsItsKey(t *testing.T) {
 	assert.Same(t, baked, again)
 	assert.Equal(t, first.Predict(measure.DefaultKitchen()), baked)
 	assert.Nil(t, first.Bake)
+}
+
+// Where nobody waits any more nothing is worked out, and nothing of it remembered.
+func TestStopped(t *testing.T) {
+	r := read(t, pear)
+	kit := adapt.DefaultKit()
+	kept := memo{}
+	gone := errors.New("gone")
+	kit.Memo, kit.Stamp, kit.Stop = kept, "one", func() error { return gone }
+	for _, f := range []func(*recipe.Recipe, adapt.Request, adapt.Kit) (*adapt.Result, error){adapt.Adapt, adapt.Judged, adapt.Predicted} {
+		_, err := f(r, both, kit)
+		require.ErrorIs(t, err, gone)
+	}
+	assert.Empty(t, kept)
 }

@@ -29,8 +29,9 @@ const (
 	mostCopies   = 366 // of each, at most
 )
 
-// checkTime is how long a start looks for damage: a second reads some hundred megabytes, and a household has a few.
-const checkTime = 3 * time.Second
+// checkTime is how long a start looks for damage: in that time it reads some ten megabytes, and a household has a few. The copy
+// of each day reads it all.
+const checkTime = 150 * time.Millisecond
 
 // Counted is what a database holds, put away or not.
 type Counted struct {

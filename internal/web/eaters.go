@@ -15,18 +15,22 @@ import (
 	"kollaris/internal/store"
 )
 
-// eatersAndRecipes loads both sides of the table.
-func (s *Server) eatersAndRecipes(c *gin.Context) ([]store.Person, []*store.Recipe, error) {
-	seated, err := s.atTable(c)
-	if err != nil {
-		return nil, nil, err
+// How many recipes stand on a page of the table, and among how many, of those changed last, the fewest bakes are looked
+// for: each has to be adapted for everybody.
+const tablePage, menuAmong = 50, 200
+
+// readAll reads recipes anew, side by side.
+func (s *Server) readAll(c *gin.Context, heads []store.Head) ([]*store.Recipe, error) {
+	ids := make([]int64, len(heads))
+	for n, h := range heads {
+		ids[n] = h.ID
 	}
-	rows, err := s.store.Recipes(c, "")
+	rows, _, err := s.store.ShelfOf(c, ids)
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
 	if _, err := s.readingOptions(c); err != nil { // once, before they are read side by side
-		return nil, nil, err
+		return nil, err
 	}
 	var all errgroup.Group
 	all.SetLimit(runtime.GOMAXPROCS(0))
@@ -37,18 +41,31 @@ func (s *Server) eatersAndRecipes(c *gin.Context) ([]store.Person, []*store.Reci
 					err = fmt.Errorf("reading %s: %v", r.Title, broken)
 				}
 			}()
+			if err := s.kit.Stop(); err != nil {
+				return err
+			}
 			return s.reread(c, r)
 		})
 	}
-	return seated.people, rows, all.Wait()
+	return rows, all.Wait()
 }
 
 func (s *Server) table(c *gin.Context) error {
-	people, all, err := s.eatersAndRecipes(c)
+	seated, err := s.atTable(c)
 	if err != nil {
 		return err
 	}
-	v := tableView{Span: len(people) + 1, Empty: len(people) == 0 || len(all) == 0}
+	people := seated.people
+	heads, err := s.store.Heads(c, "", "")
+	if err != nil {
+		return err
+	}
+	from, to, pages := pagesOf(c, "/table", len(heads), tablePage, func(n int) string { return heads[n].Title })
+	all, err := s.readAll(c, heads[from:to])
+	if err != nil {
+		return err
+	}
+	v := tableView{Pages: pages, Span: len(people) + 1, Empty: len(people) == 0 || len(all) == 0}
 	for _, p := range people {
 		v.People = append(v.People, p.Name)
 	}
@@ -82,8 +99,16 @@ func (s *Server) table(c *gin.Context) error {
 	case len(coming) == 0:
 		status = http.StatusUnprocessableEntity
 	default:
-		if v.Menu, err = s.menu(coming, all); err != nil {
+		among := heads[:min(len(heads), menuAmong)]
+		some, err := s.readAll(c, among)
+		if err != nil {
 			return err
+		}
+		if v.Menu, err = s.menu(coming, some); err != nil {
+			return err
+		}
+		if len(among) < len(heads) {
+			v.Among = fmt.Sprintf("Looked for among the %d recipes that were changed last.", menuAmong)
 		}
 	}
 	back := "&table=" + urlEscape(c.Request.URL.RawQuery)

@@ -22,6 +22,8 @@ type tableView struct {
 	Menu   *menuView
 	Empty  bool
 	Coming []field // how many of each come
+	Pages  []link  // of the table, none where one holds all
+	Among  string  // where the menu was not looked for among all
 }
 
 type tableRow struct {

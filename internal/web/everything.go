@@ -16,25 +16,11 @@ import (
 // everythingZip gives all that the household has as one file, recipes in an open format beside it. It is written as it is
 // sent: what breaks on the way breaks the file, which then does not open.
 func (s *Server) everythingZip(c *gin.Context) error {
-	names, data, err := s.shelfFiles(c)
-	if err != nil {
-		return err
-	}
 	c.Header("Content-Disposition", `attachment; filename="kollaris-everything.zip"`)
 	c.Header("Content-Type", "application/zip")
 	c.Status(http.StatusOK)
-	return s.store.Everything(c, c.Writer, func(z *zip.Writer) error {
-		for n, name := range names {
-			f, err := z.Create("recipes/" + name)
-			if err == nil {
-				_, err = f.Write(data[n])
-			}
-			if err != nil {
-				return err
-			}
-		}
-		return nil
-	})
+	patient(c)
+	return s.store.Everything(c, c.Writer, func(z *zip.Writer) error { return s.shelfFiles(c, z, "recipes/") })
 }
 
 // bringEverything brings such a file into an empty program.

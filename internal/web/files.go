@@ -1,6 +1,7 @@
 package web
 
 import (
+	"archive/zip"
 	"bytes"
 	"errors"
 	"fmt"
@@ -10,6 +11,7 @@ import (
 	"net/http"
 	"strconv"
 	"strings"
+	"time"
 	"unicode"
 
 	"github.com/gin-gonic/gin"
@@ -256,53 +258,73 @@ func (s *Server) versionFile(c *gin.Context) error {
 	return nil
 }
 
-// shelfZip gives the whole shelf: every recipe and kept version as JSON-LD.
+// shelfZip gives the whole shelf: every recipe and kept version as JSON-LD. It is written as it is sent, so that a large one
+// takes no more room; what breaks on the way breaks the file, which then does not open.
 func (s *Server) shelfZip(c *gin.Context) error {
-	names, data, err := s.shelfFiles(c)
-	var b bytes.Buffer
-	if err == nil {
-		err = format.Zip(&b, names, data)
+	c.Header("Content-Disposition", `attachment; filename="kollaris-shelf.zip"`)
+	c.Header("Content-Type", "application/zip")
+	patient(c)
+	z := zip.NewWriter(c.Writer)
+	if err := s.shelfFiles(c, z, ""); err != nil {
+		return err
 	}
+	return z.Close()
+}
+
+// mostSending is how long a large file may take to send.
+const mostSending = 15 * time.Minute
+
+// patient lets an answer take longer than a page may.
+func patient(c *gin.Context) {
+	http.NewResponseController(c.Writer).SetWriteDeadline(time.Now().Add(mostSending)) //nolint:errcheck // a recorder has none
+}
+
+// shelfFiles puts the recipes and kept versions of the shelf into a folder of a zip.
+func (s *Server) shelfFiles(c *gin.Context, z *zip.Writer, folder string) error {
+	heads, err := s.store.Heads(c, "", "")
 	if err != nil {
 		return err
 	}
-	download(c, "kollaris-shelf.zip", "application/zip", b.Bytes())
-	return nil
-}
-
-func (s *Server) shelfFiles(c *gin.Context) (names []string, data [][]byte, err error) {
-	recipes, err := s.store.Recipes(c, "")
-	if err != nil {
-		return nil, nil, err
-	}
 	used := map[string]bool{}
-	for _, r := range recipes {
-		ids := []int64{r.Head}
+	add := func(ver *store.Version) error {
+		b, err := s.fileOf(ver, "json")
+		if err != nil {
+			return err
+		}
+		name := fileName(ver.Title)
+		for n := 2; used[name]; n++ {
+			name = fmt.Sprintf("%s-%d", fileName(ver.Title), n)
+		}
+		used[name] = true
+		f, err := z.Create(folder + name + ".json")
+		if err == nil {
+			_, err = f.Write(b)
+		}
+		return err
+	}
+	for _, h := range heads {
+		r, err := s.store.Recipe(c, h.ID)
+		if err != nil {
+			continue // it cannot be read, as the shelf says, or is gone meanwhile
+		}
 		kept, err := s.store.Versions(c, r.ID)
 		if err != nil {
-			return nil, nil, err
+			return err
 		}
-		for _, v := range kept {
-			ids = append(ids, v.ID)
+		written, err := s.store.Version(c, r.Head)
+		if err != nil {
+			return err
 		}
-		for _, id := range ids {
-			ver, err := s.store.Version(c, id)
-			if err != nil {
-				return nil, nil, err
+		for _, ver := range append([]*store.Version{written}, kept...) {
+			if err := add(ver); err != nil {
+				return err
 			}
-			b, err := s.fileOf(ver, "json")
-			if err != nil {
-				return nil, nil, err
-			}
-			name := fileName(ver.Title)
-			for n := 2; used[name]; n++ {
-				name = fmt.Sprintf("%s-%d", fileName(ver.Title), n)
-			}
-			used[name] = true
-			names, data = append(names, name+".json"), append(data, b)
+		}
+		if err := c.Request.Context().Err(); err != nil {
+			return err
 		}
 	}
-	return names, data, nil
+	return nil
 }
 
 func download(c *gin.Context, name, mime string, data []byte) {

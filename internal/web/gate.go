@@ -42,7 +42,7 @@ func (g *gate) leave() { g.in.Release(1) }
 // How many wait: of the pages that work something out, 20 ms each on one core, so that the last of them waits about half a
 // second on two; and of the others, which take a few.
 const (
-	mostHeavy = 48
+	mostHeavy = 32
 	mostLight = 200
 	lightOnes = 2 // at once, for each core
 )
@@ -76,7 +76,7 @@ func (s *Server) admitted(c *gin.Context) {
 		}
 	}
 	g := s.gates.light
-	if heavyPaths.MatchString(path) {
+	if heavyPaths.MatchString(path) || c.Query("suits") != "" {
 		g = s.gates.heavy
 	}
 	in, err := g.enter(c.Request.Context(), c.Request.Method != http.MethodGet)

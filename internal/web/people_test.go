@@ -1,12 +1,17 @@
 package web_test
 
 import (
+	"context"
 	"fmt"
+	"net/http/httptest"
 	"net/url"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"kollaris/core/recipe"
+	"kollaris/internal/store"
 )
 
 // Somebody is added by a sentence; what cannot be used stays where it was typed.
@@ -103,4 +108,24 @@ func TestAGathering(t *testing.T) {
 	code, body = s.get("/table?" + all.Encode())
 	assert.Equal(t, 422, code)
 	assert.Contains(t, body, "Nobody comes")
+}
+
+// A table of more recipes than a page holds is parted; who goes away meanwhile leaves nothing at work.
+func TestAPagedTable(t *testing.T) {
+	s := newSite(t)
+	for n := range 60 {
+		_, err := s.st.AddRecipe(t.Context(), &recipe.Recipe{Title: fmt.Sprintf("Loaf %02d", n), Lines: []recipe.Line{{ID: 1, Ingredient: "plain-flour", Grams: 200}}}, "Loaf\n200 g plain flour", store.Typed{})
+		require.NoError(t, err)
+	}
+	_, body := s.get("/table")
+	assert.Contains(t, body, "Loaf 59 – Loaf 10")
+	assert.NotContains(t, body, ">Loaf 09</a>")
+	_, body = s.get("/table?page=2")
+	assert.Contains(t, body, ">Loaf 09</a>")
+
+	ctx, stop := context.WithCancel(t.Context())
+	stop()
+	code, body, _ := s.do(httptest.NewRequestWithContext(ctx, "GET", "/table?page=1&x=1", nil))
+	assert.Equal(t, 499, code)
+	assert.Empty(t, body)
 }

@@ -148,6 +148,7 @@ func (s *Server) here(c *gin.Context) (*Server, error) {
 	if here.home.Labels == "us" {
 		here.kit.Law = nutrition.US
 	}
+	here.kit.Stop = c.Request.Context().Err // nobody waits for the rest
 	l, stamp, err := s.larder(c)
 	if err == nil {
 		here.kit.Larder, here.kit.Stamp = l, larder.Stamp()+" "+stamp
@@ -192,7 +193,7 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e.ContextWithFallback = true // work ends when who asked has gone
 	e.Use(
 		s.logged, s.recovered, s.hostAllowed, headers, s.letIn, s.readable, s.admitted,
-		gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedExtensions([]string{".woff2"}), gzip.WithExcludedPathsRegexs([]string{`^/bakes/\d+/live$`})), limitBody,
+		gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedExtensions([]string{".woff2"}), gzip.WithExcludedPathsRegexs([]string{`^/bakes/\d+/live$`})), limitBody,
 	)
 	e.NoRoute(func(c *gin.Context) { s.fail(c, http.StatusNotFound, notFound) })
 	e.NoMethod(func(c *gin.Context) { s.fail(c, http.StatusMethodNotAllowed, notFound) })

@@ -77,7 +77,7 @@ func numbered(path string, n int64) string {
 func bareGin(body []byte, kind string) (at string, stop func()) {
 	gin.SetMode(gin.ReleaseMode)
 	e := gin.New()
-	e.Use(gzip.Gzip(gzip.DefaultCompression))
+	e.Use(gzip.Gzip(gzip.BestSpeed))
 	e.GET("/", func(c *gin.Context) { c.Data(http.StatusOK, kind, body) })
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	if err != nil {
