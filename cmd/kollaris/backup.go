@@ -55,7 +55,7 @@ func restoreCommand() *cobra.Command {
 				return err
 			}
 			if held == nil {
-				return fmt.Errorf("Kollaris runs with %s: stop it first, or bring the backup back on its Settings page", file) //nolint:staticcheck // a name
+				return fmt.Errorf("%s is used by a running Kollaris: stop it first, or bring the backup back on its Settings page", file)
 			}
 			defer held.Unlock() //nolint:errcheck // the program ends
 			n, kept, err := store.PutBack(c.Context(), args[0], file)

@@ -27,6 +27,9 @@ import (
 // maxFiles is the largest set of files taken at once, in bytes.
 const maxFiles = 24 << 20
 
+// mostReading is how long the files of one request are read, so that the answer comes while somebody waits for it.
+const mostReading = 25 * time.Second
+
 // broughtView is what files held, one row a recipe.
 type broughtView struct {
 	Words string
@@ -60,6 +63,9 @@ func (s *Server) bringIn(c *gin.Context) error {
 	case errors.As(err, &tooLarge):
 		sorry(fmt.Sprintf("Those files are more than the %d MB that can be taken at once: choose fewer.", maxFiles>>20))
 		return nil
+	case errors.Is(err, multipart.ErrMessageTooLarge):
+		sorry("Those are more files than can be taken at once: choose at most 500, or put them into one zip.")
+		return nil
 	case err != nil || len(form.File["files"]) == 0:
 		sorry("No file was chosen: choose one or more, or a zip of them.")
 		return nil
@@ -69,12 +75,19 @@ func (s *Server) bringIn(c *gin.Context) error {
 		return err
 	}
 	v := broughtView{}
+	until := time.Now().Add(mostReading)
 	for _, h := range form.File["files"] {
 		data, err := contents(h)
 		if err != nil {
 			return err
 		}
 		for _, found := range format.Recipes(h.Filename, data) {
+			if err := c.Request.Context().Err(); err != nil {
+				return err
+			}
+			if time.Now().After(until) && found.Fault == "" {
+				found = format.Found{File: found.File, Title: found.Title, Fault: "there was no time left to read it with the others: bring it in by itself"}
+			}
 			row, err := s.bringOne(c, found, titles)
 			if err != nil {
 				return err

@@ -1,0 +1,76 @@
+package e2e
+
+import (
+	"context"
+	"net"
+	"net/http"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kollaris/internal/demo/demotest"
+	"kollaris/internal/web"
+)
+
+// A phone comes in with the passphrase; 127.0.0.3 stands for the house's network, whose browser sits elsewhere.
+func TestAPhoneComesIn(t *testing.T) {
+	t.Parallel()
+	st, _ := demotest.Open(t)
+	require.NoError(t, st.SetPassphrase(t.Context(), "four words of ours"))
+	app, err := web.New(st)
+	require.NoError(t, err)
+	app.WithoutWorker()
+	l, err := net.Listen("tcp", "127.0.0.3:0")
+	require.NoError(t, err)
+	at := "http://" + l.Addr().String()
+	app.OpenDoor([]string{"127.0.0.3"}, []string{at})
+	srv := &http.Server{Handler: app, ReadHeaderTimeout: time.Second}
+	go srv.Serve(l) //nolint:errcheck // it is closed
+	ctx, cancel := chromedp.NewContext(allocator)
+	ctx, stop := context.WithTimeout(ctx, time.Minute)
+	t.Cleanup(func() {
+		stop()
+		cancel()
+		srv.Close()
+	})
+	v := visit{t: t, ctx: ctx, base: at, st: st, asked: new(atomic.Int32)}
+	v.size(390, 844)
+	v.open(v.id("Pear and cardamom loaf") + "/adapt?diet=vegan")
+	assert.Equal(t, "Who is there?", v.text("h1"))
+	assert.Empty(t, v.faults(everyRule, colours))
+	assert.Empty(t, eval[[]string](v, smallTargets))
+	v.typeIn("#passphrase", "not these words"+kb.Enter)
+	v.waitFor(`document.querySelector(".fault")?.textContent.includes("That is not it")`)
+	v.typeIn("#passphrase", "four words of ours"+kb.Enter)
+	v.waitFor(`location.pathname.endsWith("/adapt") && document.querySelector(".verdict-words")`)
+	assert.Contains(t, eval[string](v, "location.search"), "diet=vegan", "where it wanted to go")
+	assert.Empty(t, eval[string](v, "document.cookie"), "no script reads the session")
+
+	v.open("/settings")
+	assert.Empty(t, v.faults(everyRule, colours))
+	assert.Contains(t, v.text(".addresses"), at)
+	v.click(`form[action="/leave"] button`)
+	v.waitFor(`location.pathname === "/enter"`)
+	v.open("/people")
+	assert.Equal(t, "Who is there?", v.text("h1"))
+}
+
+// A copy is taken and brought back by pressing.
+func TestACopyIsBroughtBack(t *testing.T) {
+	v := start(t)
+	v.open("/settings")
+	v.click(`form[action="/backups"] button`)
+	v.waitFor(`document.querySelector("#backups .saved")?.textContent.includes("was taken and read through")`)
+	assert.Empty(t, v.faults(everyRule, colours))
+	require.NoError(t, v.st.Delete(t.Context(), 8))
+	v.click(`.copies button[value=back]`)
+	v.waitFor(`document.querySelector("#backups .saved")?.textContent.includes("is back")`)
+	assert.Equal(t, "/recipes/8", v.id("Pear and cardamom loaf"))
+	v.open("/")
+	assert.Contains(t, v.text("main"), "Pear and cardamom loaf")
+}
