@@ -74,7 +74,7 @@ func scanBake(scan func(...any) error) (b Bake, err error) {
 	if err := scan(&b.ID, &b.Name, &doc, &begun, &over); err != nil {
 		return b, err
 	}
-	if err := json.Unmarshal([]byte(doc), &b); err != nil {
+	if err := decode("bake", b.ID, b.Name, doc, &b); err != nil {
 		return b, err
 	}
 	if b.Begun, err = time.Parse(time.RFC3339Nano, begun); err != nil || over == "" {

@@ -118,7 +118,7 @@ func (s *Store) Draft(ctx context.Context, id int64) (*Draft, error) {
 		return nil, missing(err)
 	}
 	var dd draftDoc
-	err := json.Unmarshal([]byte(doc), &dd)
+	err := decode("draft", d.ID, "a recipe that was begun", doc, &dd)
 	d.Typed, d.Past = dd.Typed, dd.Past
 	return &d, err
 }

@@ -114,7 +114,7 @@ func equipment[T any](ctx context.Context, s *Store, kind string, named func(id,
 			if err := scan(&id, &rev, &name, &doc); err != nil {
 				return err
 			}
-			if err := json.Unmarshal([]byte(doc), &x); err != nil {
+			if err := decode(kind, id, name, doc, &x); err != nil {
 				return err
 			}
 			named(id, rev, name, &x)
@@ -179,7 +179,7 @@ func changeEquipment[T any](ctx context.Context, s *Store, kind string, id, rev 
 		if rev != AnyRev && rev != have {
 			return ErrChanged
 		}
-		if err := json.Unmarshal([]byte(doc), &x); err != nil {
+		if err := decode(kind, id, name, doc, &x); err != nil {
 			return err
 		}
 		change(&name, &x)

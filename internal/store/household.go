@@ -72,7 +72,7 @@ func household(row *sql.Row) (Household, error) {
 	if err != nil {
 		return h, err
 	}
-	return h, json.Unmarshal([]byte(doc), &h)
+	return h, decode("household", 1, "how you measure", doc, &h)
 }
 
 // AnyRev lets a change of the household be made whatever was changed meanwhile: of one

@@ -21,14 +21,14 @@ type Person struct {
 func (s *Store) People(ctx context.Context) ([]Person, error) {
 	var out []Person
 	err := s.each(
-		ctx, "SELECT id, rev, doc FROM person WHERE deleted_at IS NULL ORDER BY id",
+		ctx, "SELECT id, rev, name, doc FROM person WHERE deleted_at IS NULL ORDER BY id",
 		func(scan func(...any) error) error {
 			var p Person
-			var doc string
-			if err := scan(&p.ID, &p.Rev, &doc); err != nil {
+			var name, doc string
+			if err := scan(&p.ID, &p.Rev, &name, &doc); err != nil {
 				return err
 			}
-			if err := json.Unmarshal([]byte(doc), &p.Person); err != nil {
+			if err := decode("person", p.ID, name, doc, &p.Person); err != nil {
 				return err
 			}
 			out = append(out, p)

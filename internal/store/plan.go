@@ -53,7 +53,7 @@ func scanPlan(scan func(...any) error) (p Plan, err error) {
 	if err := scan(&p.ID, &p.Rev, &p.Name, &doc, &kept); err != nil {
 		return p, err
 	}
-	if err := json.Unmarshal([]byte(doc), &p); err != nil {
+	if err := decode("plan", p.ID, p.Name, doc, &p); err != nil {
 		return p, err
 	}
 	p.Kept, err = time.Parse(time.RFC3339Nano, kept)

@@ -81,3 +81,12 @@ func firstLine(text string) string {
 	}
 	return "a text"
 }
+
+// putUnreadable puts a row away that cannot be read.
+func (s *Server) putUnreadable(c *gin.Context) error {
+	if err := s.store.PutBroken(c, c.Param("kind"), paramID(c)); err != nil {
+		return err
+	}
+	c.Redirect(http.StatusSeeOther, "/away")
+	return nil
+}

@@ -153,6 +153,7 @@ type problem struct {
 	Title string
 	Do    string
 	Lost  []store.Unreadable // records that cannot be read, each with a way out
+	Torn  *store.Broken      // likewise another row, nil for none
 }
 
 var (
@@ -191,19 +192,27 @@ const statusGone = 499
 // failed answers an error of the store or the core.
 func (s *Server) failed(c *gin.Context, err error) {
 	var lost *lostOwn
+	var torn *store.Broken
 	switch {
 	case errors.As(err, &lost):
 		slog.Error("own ingredients", "path", c.Request.URL.Path, "err", err)
 		s.fail(
 			c, http.StatusServiceUnavailable,
 			problem{
-				"What this house says of its ingredients cannot be read",
-				"It may name an allergen, so nothing is judged before it is settled. Nothing else is lost. Copy what stands there, take the record out, and write it in again under Larder.",
-				lost.records,
+				Title: "What this house says of its ingredients cannot be read",
+				Do:    "It may name an allergen, so nothing is judged before it is settled. Nothing else is lost. Copy what stands there, take the record out, and write it in again under Larder.",
+				Lost:  lost.records,
 			},
 		)
 	case errors.Is(err, context.Canceled) && c.Request.Context().Err() != nil: // nobody is there any more
 		c.AbortWithStatus(statusGone)
+	case errors.As(err, &torn):
+		slog.Error("unreadable", "path", c.Request.URL.Path, "err", err)
+		s.fail(c, http.StatusServiceUnavailable, problem{
+			Title: "What stands here of “" + torn.Name + "” cannot be read",
+			Do:    "It may be what somebody must not eat, so that nothing is judged or shown before it is settled. Nothing else is lost. Copy what stands there, put it away, and write it in again.",
+			Torn:  torn,
+		})
 	case errors.Is(err, errForm):
 		s.fail(c, http.StatusBadRequest, broken)
 	case errors.Is(err, store.ErrNotFound):

@@ -4,6 +4,7 @@ import (
 	"database/sql"
 	"html"
 	"net/url"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -142,5 +143,41 @@ func TestWhatIsKeptAndWhatIsASlip(t *testing.T) {
 		_, body = s.get(at + "/adapt?diet=low-sugar&keep=honey&tab=" + tab)
 		assert.Regexp(t, `id="keep-honey"\s+checked`, body, tab)
 		assert.Contains(t, body, "<small>kept as written</small>", tab)
+	}
+}
+
+// A row that cannot be read is named with its text, stops what it may be about and nothing else, and is put away by
+// pressing; what stands in the way of a verdict is never left out in silence.
+func TestARowThatCannotBeRead(t *testing.T) {
+	for _, c := range []struct{ kind, spoil, page string }{
+		{"person", `UPDATE person SET doc = '{"bans": "zebra"}' WHERE id = (SELECT min(id) FROM person)`, "/table"},
+		{"oven", `UPDATE equipment SET doc = '["zebra"]' WHERE id = (SELECT min(id) FROM equipment WHERE kind = 'oven')`, "/ovens"},
+		{"plan", `UPDATE plan SET doc = '{"query": ["zebra"]}' WHERE id = (SELECT min(id) FROM plan)`, "/plans"},
+		{"household", `INSERT INTO household (id, rev, doc) VALUES (1, 1, '{"kitchen": "zebra"}') ON CONFLICT (id) DO UPDATE SET doc = excluded.doc`, "/"},
+	} {
+		t.Run(c.kind, func(t *testing.T) {
+			s := newSite(t)
+			db, err := sql.Open("sqlite", s.file)
+			require.NoError(t, err)
+			defer db.Close()
+			_, err = db.ExecContext(t.Context(), c.spoil)
+			require.NoError(t, err)
+			code, body := s.get(c.page)
+			assert.Equal(t, 503, code)
+			assert.Contains(t, body, "cannot be read")
+			assert.Contains(t, body, "zebra", "its text is there to be copied")
+			way := regexp.MustCompile(`action="(/unreadable/` + c.kind + `/\d+)"`).FindStringSubmatch(body)
+			require.NotNil(t, way)
+			if c.kind != "household" {
+				code, _ = s.get("/larder")
+				assert.Equal(t, 200, code, "the rest works")
+			}
+			code, _, _ = s.post(way[1], nil)
+			assert.Equal(t, 303, code)
+			code, _ = s.get(c.page)
+			assert.Equal(t, 200, code)
+			code, _, _ = s.post("/unreadable/recipe/1", nil)
+			assert.Equal(t, 404, code)
+		})
 	}
 }

@@ -308,6 +308,7 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e.GET("/guest/:token", s.at((*Server).byInvitation))
 	e.POST("/door", s.at((*Server).changeDoor))
 	e.POST("/quit", s.at((*Server).stop))
+	e.POST("/unreadable/:kind/:id", s.bare(s.putUnreadable))
 	e.GET("/sw.js", s.worker)
 	e.GET("/manifest.webmanifest", s.manifest)
 	e.GET("/healthz", s.health)

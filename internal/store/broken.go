@@ -1,0 +1,50 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+)
+
+// Broken is a row whose document cannot be read. Nothing is judged or shown without it: it may be what somebody must not
+// eat. Its text is there to be copied, and it can be put away.
+type Broken struct {
+	Kind string // person, oven, tin, plan, bake, draft or household
+	ID   int64
+	Name string
+	Doc  string
+	Err  error
+}
+
+func (b *Broken) Error() string { return fmt.Sprintf("%s %d cannot be read: %v", b.Kind, b.ID, b.Err) }
+
+func (b *Broken) Unwrap() error { return b.Err }
+
+// decode reads a document of a row.
+func decode(kind string, id int64, name, doc string, to any) error {
+	if err := json.Unmarshal([]byte(doc), to); err != nil {
+		return &Broken{kind, id, name, doc, err}
+	}
+	return nil
+}
+
+// putBroken takes a row of a kind away without reading it. The settings begin anew.
+var putBroken = map[string]string{
+	"person": "UPDATE person SET deleted_at = ?1 WHERE id = ?2 AND deleted_at IS NULL",
+	"oven":   "UPDATE equipment SET deleted_at = ?1 WHERE id = ?2 AND kind = 'oven' AND deleted_at IS NULL",
+	"tin":    "UPDATE equipment SET deleted_at = ?1 WHERE id = ?2 AND kind = 'tin' AND deleted_at IS NULL",
+	"plan":   "UPDATE plan SET deleted_at = ?1 WHERE id = ?2 AND deleted_at IS NULL",
+	"bake":   "UPDATE bake SET deleted_at = ?1 WHERE id = ?2 AND deleted_at IS NULL",
+	"draft":  "UPDATE draft SET deleted_at = ?1 WHERE id = ?2 AND deleted_at IS NULL",
+
+	"household": "DELETE FROM household WHERE ?1 <> '' AND id = ?2",
+}
+
+// PutBroken puts such a row away; ErrNotFound for a kind or row that is not there.
+func (s *Store) PutBroken(ctx context.Context, kind string, id int64) error {
+	q, ok := putBroken[kind]
+	if !ok {
+		return ErrNotFound
+	}
+	return changed(s.db.ExecContext(ctx, q, now(), id))
+}
