@@ -132,7 +132,7 @@ func ParseBan(typed string, l *larder.Larder) (Demand, error) {
 	tokens := strings.Fields(larder.Normal(typed))
 	if len(tokens) > mostWords {
 		return Demand{}, fmt.Errorf(
-			"“%s …” is too long to be one food: part them by commas", strings.Join(strings.Fields(typed)[:4], " "),
+			"“%s” is too long to be one food: part them by commas", phrase.Clip(strings.Join(strings.Fields(typed), " "), 30),
 		)
 	}
 	if d, ok := read(strings.Join(tokens, " "), l); ok {

@@ -29,7 +29,7 @@ type reading struct {
 // has none that fits.
 func Read(r *recipe.Recipe, l *larder.Larder) []Task { return paced(read(r, l).tasks, r) }
 
-func read(r *recipe.Recipe, l *larder.Larder) *reading {
+func readAnew(r *recipe.Recipe, l *larder.Larder) *reading {
 	rd := &reading{r: r, l: l, names: namesOf(r, l)}
 	for n, st := range r.Steps {
 		rd.step(n, st)
