@@ -2,6 +2,7 @@ package main_test
 
 import (
 	"bytes"
+	"database/sql"
 	"fmt"
 	"io"
 	"net"
@@ -20,6 +21,9 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"kollaris/core/recipe"
+	"kollaris/internal/store"
 )
 
 // said is what a program writes, read while it runs.
@@ -286,4 +290,46 @@ func TestBackupAndRestore(t *testing.T) {
 	assert.Contains(t, stdout, "k.db.replaced-")
 	_, stderr, code = call(t, "", "restore", db, "--db", db)
 	assert.Equal(t, 0, code, stderr)
+}
+
+// A program that is killed while it brings an older file up to date leaves a file that the next start uses, whole.
+func TestAMigrationMayBreakOff(t *testing.T) {
+	dir := t.TempDir()
+	old := filepath.Join(dir, "old.db")
+	st, err := store.Open(t.Context(), old)
+	require.NoError(t, err)
+	for n := range 30 {
+		_, err := st.AddRecipe(t.Context(), &recipe.Recipe{Title: fmt.Sprint("Loaf ", n)}, "Loaf", store.Typed{})
+		require.NoError(t, err)
+	}
+	require.NoError(t, st.Close())
+	db, err := sql.Open("sqlite", old)
+	require.NoError(t, err)
+	_, err = db.Exec("DROP INDEX recipe_shelf; DROP TABLE session; DROP TABLE access; DELETE FROM goose_db_version WHERE version_id >= 15")
+	require.NoError(t, err)
+	require.NoError(t, db.Close())
+	data, err := os.ReadFile(old)
+	require.NoError(t, err)
+	for n := range 25 {
+		file := filepath.Join(dir, fmt.Sprintf("k%d.db", n))
+		require.NoError(t, os.WriteFile(file, data, 0o600))
+		cmd := exec.Command(binary, "serve", "--addr", free(t), "--db", file)
+		require.NoError(t, cmd.Start())
+		time.Sleep(time.Duration(20+6*n) * time.Millisecond)
+		cmd.Process.Kill() //nolint:errcheck // it runs
+		cmd.Wait()         //nolint:errcheck // it was killed
+		st, err := store.Open(t.Context(), file)
+		require.NoError(t, err, n)
+		all, err := st.Recipes(t.Context(), "")
+		require.NoError(t, err)
+		assert.Len(t, all, 30)
+		require.NoError(t, st.Close())
+		for _, copied := range []string{file + ".before-16"} {
+			if _, err := os.Stat(copied); err == nil {
+				n, err := store.Verify(t.Context(), copied)
+				require.NoError(t, err, "a copy that is there is whole")
+				assert.Equal(t, 30, n.Recipes)
+			}
+		}
+	}
 }

@@ -418,22 +418,33 @@ func (s *Store) Version(ctx context.Context, id int64) (*Version, error) {
 	return scanVersion(s.db.QueryRowContext(ctx, versions+" WHERE id = ?", id))
 }
 
-// VersionNames are the ids and titles of the adapted versions of some recipes, newest first.
-func (s *Store) VersionNames(ctx context.Context, ids []int64) (map[int64][]Head, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT v.recipe, v.id, coalesce(nullif(m.name, ''), v.title) FROM version v LEFT JOIN version_mark m ON m.version = v.id
+// VersionName is a kept version without what it is.
+type VersionName struct {
+	ID        int64
+	Title     string
+	CreatedAt time.Time
+}
+
+// VersionNames are the adapted versions of some recipes, by recipe, newest first.
+func (s *Store) VersionNames(ctx context.Context, ids ...int64) (map[int64][]VersionName, error) {
+	rows, err := s.db.QueryContext(ctx, `SELECT v.recipe, v.id, coalesce(nullif(m.name, ''), v.title), v.created_at FROM version v LEFT JOIN version_mark m ON m.version = v.id
 		WHERE v.recipe IN (SELECT value FROM json_each(?)) AND v.result <> '{}' AND m.deleted_at IS NULL ORDER BY v.n DESC`, listed(ids))
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	out := map[int64][]Head{}
+	out := map[int64][]VersionName{}
 	for rows.Next() {
 		var of int64
-		var h Head
-		if err := rows.Scan(&of, &h.ID, &h.Title); err != nil {
+		var at string
+		var v VersionName
+		if err := rows.Scan(&of, &v.ID, &v.Title, &at); err != nil {
 			return nil, err
 		}
-		out[of] = append(out[of], h)
+		if v.CreatedAt, err = time.Parse(time.RFC3339Nano, at); err != nil {
+			return nil, err
+		}
+		out[of] = append(out[of], v)
 	}
 	return out, rows.Err()
 }

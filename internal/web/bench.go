@@ -97,11 +97,11 @@ func (s *Server) bench(c *gin.Context) error {
 			return err
 		}
 	}
-	versions, err := s.store.Versions(c, r.ID)
+	versions, err := s.store.VersionNames(c, r.ID)
 	if err != nil {
 		return err
 	}
-	for _, ver := range versions {
+	for _, ver := range versions[r.ID] {
 		v.Versions = append(v.Versions, versionLink{ver.ID, ver.Title, ver.CreatedAt.Format("2 Jan 2006")})
 	}
 	s.show(c, http.StatusOK, "adapt", page{Title: r.Title + ": adapt", Nav: "shelf", Script: "bench", View: v})

@@ -28,16 +28,20 @@ func (s *Server) guest(c *gin.Context) error {
 	for _, p := range plans {
 		v.Lists = append(v.Lists, link{fmt.Sprintf("/plans/%d/shop", p.ID), p.Name})
 	}
-	all, err := s.store.Recipes(c, "")
+	heads, err := s.store.Heads(c, "", "")
 	if err != nil {
 		return err
 	}
-	for _, r := range all {
-		kept, err := s.store.Versions(c, r.ID)
-		if err != nil {
-			return err
-		}
-		for _, x := range kept {
+	ids := make([]int64, len(heads))
+	for n, h := range heads {
+		ids[n] = h.ID
+	}
+	kept, err := s.store.VersionNames(c, ids...)
+	if err != nil {
+		return err
+	}
+	for _, id := range ids {
+		for _, x := range kept[id] {
 			v.Cards = append(v.Cards, link{fmt.Sprintf("/versions/%d/card", x.ID), x.Title})
 		}
 	}

@@ -103,7 +103,7 @@ func (s *Server) shelf(c *gin.Context) error {
 		return err
 	}
 	v.Lost = lost
-	names, err := s.store.VersionNames(c, ids)
+	names, err := s.store.VersionNames(c, ids...)
 	if err != nil {
 		return err
 	}
