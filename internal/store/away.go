@@ -21,6 +21,8 @@ const putAway = `
 		UNION ALL SELECT 'plan', CAST(id AS TEXT), name, deleted_at FROM plan
 		UNION ALL SELECT 'bake', CAST(id AS TEXT), name, deleted_at FROM bake
 		UNION ALL SELECT 'photo', CAST(p.id AS TEXT), coalesce(nullif(p.words, ''), b.name), p.deleted_at FROM photo p JOIN bake b ON b.id = p.bake
+		UNION ALL SELECT 'phrase', phrase, phrase, deleted_at FROM phrase
+		UNION ALL SELECT 'measure', measure, measure, deleted_at FROM remembered_amount
 		UNION ALL SELECT 'tasting', CAST(id AS TEXT), name, deleted_at FROM tasting`
 
 // PutAwayThings lists all that was put away, the last first. Nothing of it is ever dropped but pictures, after 30 days, when

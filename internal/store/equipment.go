@@ -41,13 +41,17 @@ type Reading struct {
 	Dial float64 `json:"dial_c"`
 	Air  float64 `json:"air_c"`
 	On   string  `json:"on"` // date, YYYY-MM-DD
+
+	Forgotten bool `json:"forgotten,omitempty"` // by the household: it counts no more
 }
 
 // Learned is what readings and bakes say of it.
 func (o Oven) Learned() oven.Learned {
 	l := oven.NewOven()
 	for _, r := range o.Readings {
-		l = l.Reading(r.Dial, r.Air)
+		if !r.Forgotten {
+			l = l.Reading(r.Dial, r.Air)
+		}
 	}
 	for _, b := range o.Bakes {
 		if b.Ratio > 0 && !b.Forgotten {

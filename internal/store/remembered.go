@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"database/sql"
+	"errors"
 
 	"kollaris/core/larder"
 )
@@ -16,7 +17,7 @@ type Remembered struct {
 // Remembered returns all that was settled.
 func (s *Store) Remembered(ctx context.Context) (Remembered, error) {
 	out := Remembered{Phrases: map[string]larder.ID{}, Amounts: map[string]float64{}}
-	err := s.each(ctx, "SELECT phrase, ingredient FROM phrase", func(scan func(...any) error) error {
+	err := s.each(ctx, "SELECT phrase, ingredient FROM phrase WHERE deleted_at IS NULL", func(scan func(...any) error) error {
 		var phrase, id string
 		err := scan(&phrase, &id)
 		out.Phrases[phrase] = larder.ID(id)
@@ -25,7 +26,7 @@ func (s *Store) Remembered(ctx context.Context) (Remembered, error) {
 	if err != nil {
 		return out, err
 	}
-	return out, s.each(ctx, "SELECT measure, grams FROM remembered_amount", func(scan func(...any) error) error {
+	return out, s.each(ctx, "SELECT measure, grams FROM remembered_amount WHERE deleted_at IS NULL", func(scan func(...any) error) error {
 		var measure string
 		var grams float64
 		err := scan(&measure, &grams)
@@ -57,7 +58,7 @@ func each(ctx context.Context, db *sql.DB, query string, row func(scan func(...a
 func (s *Store) RememberPhrase(ctx context.Context, phrase string, id larder.ID) error {
 	_, err := s.db.ExecContext(
 		ctx,
-		"INSERT INTO phrase (phrase, ingredient) VALUES (?, ?) ON CONFLICT (phrase) DO UPDATE SET ingredient = excluded.ingredient",
+		"INSERT INTO phrase (phrase, ingredient) VALUES (?, ?) ON CONFLICT (phrase) DO UPDATE SET ingredient = excluded.ingredient, deleted_at = NULL",
 		larder.Normal(phrase), string(id),
 	)
 	return err
@@ -67,7 +68,7 @@ func (s *Store) RememberPhrase(ctx context.Context, phrase string, id larder.ID)
 func (s *Store) RememberAmount(ctx context.Context, measure string, grams float64) error {
 	_, err := s.db.ExecContext(
 		ctx,
-		"INSERT INTO remembered_amount (measure, grams) VALUES (?, ?) ON CONFLICT (measure) DO UPDATE SET grams = excluded.grams",
+		"INSERT INTO remembered_amount (measure, grams) VALUES (?, ?) ON CONFLICT (measure) DO UPDATE SET grams = excluded.grams, deleted_at = NULL",
 		measure, grams,
 	)
 	return err
@@ -96,7 +97,7 @@ func (s *Store) Restored(ctx context.Context, known []Known) error {
 			case x.was:
 				err = x.settle()
 			default:
-				err = s.Forget(ctx, x.key)
+				err = s.unsettle(ctx, x.key)
 			}
 			if err != nil {
 				return err
@@ -106,8 +107,27 @@ func (s *Store) Restored(ctx context.Context, known []Known) error {
 	return nil
 }
 
-// Forget drops what was settled about a phrase or a measure.
-func (s *Store) Forget(ctx context.Context, key string) error {
+// Forget puts away what was settled about a phrase or a measure, or brings it back; ErrNotFound where nothing was.
+func (s *Store) Forget(ctx context.Context, key string, gone bool) error {
+	found := false
+	for _, q := range []string{
+		"UPDATE phrase SET deleted_at = ?1 WHERE phrase = ?2 AND (deleted_at IS NULL) = (?1 IS NOT NULL)",
+		"UPDATE remembered_amount SET deleted_at = ?1 WHERE measure = ?2 AND (deleted_at IS NULL) = (?1 IS NOT NULL)",
+	} {
+		err := changed(s.db.ExecContext(ctx, q, sql.NullString{String: now(), Valid: gone}, key))
+		if err != nil && !errors.Is(err, ErrNotFound) {
+			return err
+		}
+		found = found || err == nil
+	}
+	if !found {
+		return ErrNotFound
+	}
+	return nil
+}
+
+// unsettle drops what a step settled that is taken back.
+func (s *Store) unsettle(ctx context.Context, key string) error {
 	for _, q := range []string{"DELETE FROM phrase WHERE phrase = ?", "DELETE FROM remembered_amount WHERE measure = ?"} {
 		if _, err := s.db.ExecContext(ctx, q, key); err != nil {
 			return err

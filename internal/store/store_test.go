@@ -177,10 +177,21 @@ func TestDraftsAndPhrases(t *testing.T) {
 	known, err := st.Remembered(ctx)
 	require.NoError(t, err)
 	assert.Equal(t, store.Remembered{Phrases: map[string]larder.ID{"corn flour": "cornflour"}, Amounts: map[string]float64{"tin coconut milk": 400}}, known)
-	require.NoError(t, st.Forget(ctx, "tin coconut milk"))
+	require.NoError(t, st.Forget(ctx, "tin coconut milk", true))
+	require.ErrorIs(t, st.Forget(ctx, "tin coconut milk", true), store.ErrNotFound)
+	require.ErrorIs(t, st.Forget(ctx, "tin of beans", false), store.ErrNotFound)
 	known, err = st.Remembered(ctx)
 	require.NoError(t, err)
 	assert.Empty(t, known.Amounts)
+	require.NoError(t, st.Forget(ctx, "tin coconut milk", false))
+	require.NoError(t, st.Forget(ctx, "corn flour", true))
+	known, err = st.Remembered(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, store.Remembered{Phrases: map[string]larder.ID{}, Amounts: map[string]float64{"tin coconut milk": 400}}, known)
+	require.NoError(t, st.RememberPhrase(ctx, "corn flour", "maize-flour"))
+	known, err = st.Remembered(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, larder.ID("maize-flour"), known.Phrases["corn flour"], "what is settled anew counts")
 }
 
 func TestHousehold(t *testing.T) {
@@ -485,7 +496,7 @@ func TestAnOlderFileIsCopiedFirst(t *testing.T) {
 	db, err := sql.Open("sqlite", "file:"+(&url.URL{Path: file}).EscapedPath())
 	require.NoError(t, err)
 	for _, q := range []string{ // as the file was before the last step
-		"DROP INDEX recipe_shelf", "DROP TABLE session", "DROP TABLE access", "DROP TABLE version_fts", "DROP TABLE version_mark", "ALTER TABLE own_ingredient DROP COLUMN deleted_at", "ALTER TABLE draft DROP COLUMN deleted_at",
+		"ALTER TABLE phrase DROP COLUMN deleted_at", "ALTER TABLE remembered_amount DROP COLUMN deleted_at", "DROP INDEX recipe_shelf", "DROP TABLE session", "DROP TABLE access", "DROP TABLE version_fts", "DROP TABLE version_mark", "ALTER TABLE own_ingredient DROP COLUMN deleted_at", "ALTER TABLE draft DROP COLUMN deleted_at",
 		"ALTER TABLE draft DROP COLUMN kept", "ALTER TABLE draft DROP COLUMN base", "DELETE FROM goose_db_version WHERE version_id >= 14",
 	} {
 		_, err := db.ExecContext(ctx, q)

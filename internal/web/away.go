@@ -32,6 +32,8 @@ var awayKinds = map[string]struct {
 	"plan":       {"plan", "/plans/ID", []hidden{{"do", "restore"}}},
 	"bake":       {"bake", "/bakes/ID", []hidden{{"what", "restore"}}},
 	"photo":      {"picture", "/photos/ID", []hidden{{"do", "restore"}}},
+	"phrase":     {"what a word means", "/settings/forget", []hidden{{"do", "return"}, {"key", "ID"}}},
+	"measure":    {"what one weighs", "/settings/forget", []hidden{{"do", "return"}, {"key", "ID"}}},
 	"tasting":    {"tasting", "/tasting", []hidden{{"do", "restore"}, {"id", "ID"}}},
 }
 

@@ -82,12 +82,13 @@ func (s *Server) showOvens(c *gin.Context, status int, t ovensTyped) error {
 		for n, r := range o.Readings {
 			ov.Readings = append(
 				ov.Readings,
-				readingView{
+				learnedView{
 					strconv.Itoa(n),
 					fmt.Sprintf(
 						"%s: dial %s, thermometer %s", dayWords(r.On), k.Temperature(measure.Celsius(r.Dial)),
 						k.Temperature(measure.Celsius(r.Air)),
 					),
+					r.Forgotten,
 				},
 			)
 		}
@@ -174,7 +175,7 @@ func (s *Server) changeOven(c *gin.Context) error {
 		n, err := strconv.Atoi(form.Get("n"))
 		change = func(o *store.Oven) {
 			if err == nil && n >= 0 && n < len(o.Readings) {
-				o.Readings = append(o.Readings[:n:n], o.Readings[n+1:]...)
+				o.Readings[n].Forgotten = !o.Readings[n].Forgotten
 			}
 			name = o.Name
 		}

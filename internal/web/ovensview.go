@@ -38,18 +38,16 @@ type ovenView struct {
 	Sentence string
 	Fan      bool
 	F        fields // name, width, depth, shelves; dial and air of a reading
-	Readings []readingView
+	Readings []learnedView
 	Bakes    []learnedView
 	Open     bool
 }
 
-// learnedView is a bake that an oven was learned from.
+// learnedView is a bake or a reading that an oven was learned from.
 type learnedView struct {
 	N, Words  string
 	Forgotten bool
 }
-
-type readingView struct{ N, Words string }
 
 // ovensTyped is what was sent and will not do: of which form, and why by field.
 type ovensTyped struct {
@@ -142,11 +140,12 @@ func ovenSentence(o store.Oven, k measure.Kitchen) string {
 
 // readingsWords say what the thermometer said on average, where what is believed lies nearer to an honest dial.
 func readingsWords(o store.Oven, k measure.Kitchen) string {
-	sum := 0.0
+	sum, n := 0.0, 0
 	for _, r := range o.Readings {
-		sum += r.Air - r.Dial
+		if !r.Forgotten {
+			sum, n = sum+r.Air-r.Dial, n+1
+		}
 	}
-	n := len(o.Readings)
 	if n == 0 || len(o.Bakes) > 0 || math.Abs(sum/float64(n)) < math.Abs(o.Learned().Offset)+0.5 {
 		return ""
 	}

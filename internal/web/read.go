@@ -315,7 +315,7 @@ func (s *Server) fixLine(c *gin.Context, d *store.Draft, form url.Values) (open 
 	if form.Get("undo") != "" {
 		if fixed && was.Ingredient != "" && settled.Phrases[larder.Normal(read.Phrase)] == was.Ingredient {
 			known = []store.Known{settled.Known(read.Phrase, "")} // what the correction taught goes with it
-			err = s.store.Forget(c, known[0].Phrase)
+			err = s.store.Forget(c, known[0].Phrase, true)
 		}
 		return 0, known, err
 	}

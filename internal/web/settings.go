@@ -183,11 +183,16 @@ func (s *Server) settled(known store.Remembered) []settledRow {
 	return out
 }
 
-// forget drops one thing that was settled.
+// forget puts away one thing that was settled, or brings it back.
 func (s *Server) forget(c *gin.Context) error {
 	key := c.PostForm("key")
-	if err := s.store.Forget(c, key); err != nil {
+	back := c.PostForm("do") == "return"
+	if err := s.store.Forget(c, key, !back); err != nil {
 		return err
+	}
+	if back {
+		c.Redirect(http.StatusSeeOther, "/settings#settled")
+		return nil
 	}
 	c.Redirect(http.StatusSeeOther, "/settings?forgot="+urlEscape(key)+"#settled")
 	return nil

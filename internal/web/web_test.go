@@ -607,6 +607,13 @@ func TestTheWeightOfATinIsRemembered(t *testing.T) {
 	assert.Contains(t, loc, "/settings?forgot=tin")
 	_, body = s.get(next)
 	assert.Contains(t, body, "how much is in the tin")
+	_, body = s.get("/away")
+	assert.Contains(t, body, "tin condensed milk")
+	assert.Contains(t, body, `name="key" value="tin condensed milk"`)
+	_, _, _ = s.post("/settings/forget", url.Values{"key": {"tin condensed milk"}, "do": {"return"}})
+	_, body = s.get(next)
+	assert.Contains(t, body, "½ × 400 g, as you settled it", "brought back")
+	_, _, _ = s.post("/settings/forget", url.Values{"key": {"tin condensed milk"}})
 	// an amount put right is a slip of this recipe, and teaches nothing
 	_, _, _ = s.post(draft, url.Values{"do": {"line"}, "line": {"1 tsp baking powder"}, "amount": {"2"}, "unit": {"tsp"}})
 	known, err := s.st.Remembered(t.Context())
