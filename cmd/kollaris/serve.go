@@ -67,17 +67,21 @@ func dataDir() (string, error) {
 	if d := os.Getenv("XDG_DATA_HOME"); d != "" {
 		return filepath.Join(d, "kollaris"), nil
 	}
-	if d := os.Getenv("LocalAppData"); runtime.GOOS == "windows" && d != "" {
-		return filepath.Join(d, "Kollaris"), nil
-	}
 	home, err := os.UserHomeDir()
 	if err != nil {
 		return "", fmt.Errorf("no data directory: name one with --db: %w", err)
 	}
-	if runtime.GOOS == "darwin" {
-		return filepath.Join(home, "Library", "Application Support", "Kollaris"), nil
+	usual := filepath.Join(home, ".local", "share", "kollaris")
+	if _, err := os.Stat(filepath.Join(usual, "kollaris.db")); err == nil { // also where an older program put it
+		return usual, nil
 	}
-	return filepath.Join(home, ".local", "share", "kollaris"), nil
+	switch local := os.Getenv("LocalAppData"); {
+	case runtime.GOOS == "darwin":
+		return filepath.Join(home, "Library", "Application Support", "Kollaris"), nil
+	case runtime.GOOS == "windows" && local != "":
+		return filepath.Join(local, "Kollaris"), nil
+	}
+	return usual, nil
 }
 
 // loopback refuses an address that other machines reach: who comes in there needs no passphrase, and could read, change

@@ -29,9 +29,9 @@ const (
 	mostCopies   = 366 // of each, at most
 )
 
-// checkTime is how long a start looks for damage: in that time it reads some ten megabytes, and a household has a few. The copy
+// checkTime is how long a start looks for damage: in that time it reads some five megabytes, and a household has a few. The copy
 // of each day reads it all.
-const checkTime = 150 * time.Millisecond
+const checkTime = 60 * time.Millisecond
 
 // Counted is what a database holds, put away or not.
 type Counted struct {
@@ -254,6 +254,15 @@ func (s *Store) TakeCopy(ctx context.Context) (string, Counted, error) {
 func (s *Store) takeCopy(ctx context.Context, name string) (string, Counted, error) {
 	if err := os.MkdirAll(s.CopyDir(), 0o700); err != nil {
 		return name, Counted{}, err
+	}
+	broken, err := filepath.Glob(filepath.Join(s.CopyDir(), "kollaris-*.part"))
+	if err != nil {
+		return name, Counted{}, err
+	}
+	for _, f := range broken { // of a program that was killed meanwhile
+		if about, err := os.Stat(f); err == nil && time.Since(about.ModTime()) > time.Hour {
+			os.Remove(f) //nolint:errcheck // it may be gone
+		}
 	}
 	n, err := s.Backup(ctx, filepath.Join(s.CopyDir(), name))
 	return name, n, err
