@@ -9,7 +9,7 @@ import (
 // Broken is a row whose document cannot be read. Nothing is judged or shown without it: it may be what somebody must not
 // eat. Its text is there to be copied, and it can be put away.
 type Broken struct {
-	Kind string // person, oven, tin, plan, bake, draft or household
+	Kind string // person, oven, tin, plan, bake, draft, recipe, version or household
 	ID   int64
 	Name string
 	Doc  string
@@ -36,6 +36,9 @@ var putBroken = map[string]string{
 	"plan":   "UPDATE plan SET deleted_at = ?1 WHERE id = ?2 AND deleted_at IS NULL",
 	"bake":   "UPDATE bake SET deleted_at = ?1 WHERE id = ?2 AND deleted_at IS NULL",
 	"draft":  "UPDATE draft SET deleted_at = ?1 WHERE id = ?2 AND deleted_at IS NULL",
+
+	"recipe":  "UPDATE recipe SET deleted_at = ?1, rev = rev + 1 WHERE id = ?2 AND deleted_at IS NULL",
+	"version": "INSERT INTO version_mark (version, deleted_at) SELECT id, ?1 FROM version WHERE id = ?2 AND result <> '{}' ON CONFLICT (version) DO UPDATE SET deleted_at = ?1",
 
 	"household": "DELETE FROM household WHERE ?1 <> '' AND id = ?2",
 }

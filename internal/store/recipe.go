@@ -255,13 +255,21 @@ func decodeDoc(doc string, schema int) (*recipe.Recipe, error) {
 // Recipe returns a recipe on the shelf, ErrNotFound when it is not there or was
 // deleted.
 func (s *Store) Recipe(ctx context.Context, id int64) (*Recipe, error) {
-	return scanRecipe(
+	r, err := scanRecipe(
 		s.db.QueryRowContext(
 			ctx,
 			"SELECT "+recipeColumns+" FROM recipe r JOIN version v ON v.id = r.head WHERE r.id = ? AND r.deleted_at IS NULL",
 			id,
 		),
 	)
+	if errors.Is(err, errUnread) {
+		torn := &Broken{Kind: "recipe", ID: r.ID, Name: r.Title, Err: err}
+		if err := s.db.QueryRowContext(ctx, "SELECT coalesce(nullif(source_text, ''), doc) FROM version WHERE id = ?", r.Head).Scan(&torn.Doc); err != nil {
+			return nil, err
+		}
+		return nil, torn
+	}
+	return r, err
 }
 
 // Recipes lists the shelf, newest first; with a query those whose title or
@@ -398,16 +406,22 @@ func scanVersion(row interface{ Scan(...any) error }) (*Version, error) {
 	}
 	v.CreatedAt, _ = time.Parse(time.RFC3339Nano, at)
 	var err error
+	torn := func(what string, err error) error {
+		if !errors.Is(err, errUnread) {
+			err = fmt.Errorf("%w: %w", errUnread, err)
+		}
+		return &Broken{Kind: "version", ID: v.ID, Name: v.Title, Doc: what, Err: err}
+	}
 	if v.Doc, err = decodeDoc(doc, schema); err != nil {
-		return nil, err
+		return nil, torn(doc, err)
 	}
 	if err := json.Unmarshal([]byte(reading), &v.Typed); err != nil {
-		return nil, fmt.Errorf("version %d: %w", v.ID, err)
+		return nil, torn(reading, err)
 	}
 	if result != "{}" {
 		v.Result = &adapt.Result{}
 		if err := json.Unmarshal([]byte(result), v.Result); err != nil {
-			return nil, fmt.Errorf("version %d: %w", v.ID, err)
+			return nil, torn(result, err)
 		}
 	}
 	return &v, nil
