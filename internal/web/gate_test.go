@@ -75,6 +75,11 @@ func TestAdmitted(t *testing.T) {
 		c.Writer.WriteString(" and last") //nolint:errcheck // of a recorder
 	})
 	e.GET("/", func(c *gin.Context) { c.String(http.StatusOK, "shelf") })
+	e.POST("/bakes/:id", func(c *gin.Context) {
+		if c.Request.Context().Err() == nil {
+			c.String(http.StatusOK, "kept")
+		}
+	})
 	e.GET("/people", func(*gin.Context) { panic("oh") })
 	get := func(path string) *httptest.ResponseRecorder {
 		w := httptest.NewRecorder()
@@ -94,6 +99,11 @@ func TestAdmitted(t *testing.T) {
 	w := <-first
 	assert.Equal(t, http.StatusTeapot, w.Code)
 	assert.Equal(t, "first and last", w.Body.String())
+	gone, leave := context.WithCancel(t.Context())
+	leave()
+	w = httptest.NewRecorder()
+	e.ServeHTTP(w, httptest.NewRequestWithContext(gone, http.MethodPost, "/bakes/1", nil))
+	assert.Equal(t, "kept", w.Body.String(), "what is told is written down, though who told it has gone")
 	for range 2 { // its turn was given up
 		w = get("/people")
 		assert.Equal(t, 500, w.Code)
