@@ -4,11 +4,8 @@ import (
 	"net"
 	"net/http"
 	"strings"
-	"sync/atomic"
 	"testing"
 	"time"
-
-	"context"
 
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
@@ -35,14 +32,8 @@ func TestTheMachineSleeps(t *testing.T) {
 		go srv.Serve(l) //nolint:errcheck // it is closed
 	}
 	wake()
-	ctx, cancel := chromedp.NewContext(allocator)
-	ctx, stop := context.WithTimeout(ctx, 2*time.Minute)
-	t.Cleanup(func() {
-		stop()
-		cancel()
-		srv.Close()
-	})
-	v := visit{t: t, ctx: ctx, base: "http://" + at, st: st, asked: new(atomic.Int32)}
+	t.Cleanup(func() { srv.Close() }) // the one that runs then
+	v := tab(t, "http://"+at, st)
 	v.open("/")
 	v.waitFor(`navigator.serviceWorker.controller !== null`)
 	plans, err := st.Plans(t.Context())
@@ -60,6 +51,7 @@ func TestTheMachineSleeps(t *testing.T) {
 	v.open(pear + "/adapt?diet=egg-free")
 	assert.Contains(t, v.text(".from-cache"), "Kollaris does not answer. This page is as it was on")
 	assert.Contains(t, v.text(".verdict-words"), "Nothing here breaks your demand")
+	assert.Empty(t, v.faults(everyRule, colours))
 	assert.Equal(t, "rgb(251, 247, 240)", eval[string](v, `getComputedStyle(document.body).backgroundColor`), "with its styles")
 	v.click("label:has(#diet-vegan)")
 	v.waitFor(`document.querySelector(".fragment-note").textContent.includes("these figures are from before the change")`)
@@ -69,6 +61,7 @@ func TestTheMachineSleeps(t *testing.T) {
 	v.open("/people")
 	assert.Contains(t, v.text("main"), "This page was not opened while it did.")
 	assert.Contains(t, v.text(".at-hand"), "Pear and cardamom loaf")
+	assert.Empty(t, v.faults(everyRule, colours))
 
 	v.open(shop)
 	box := `document.querySelector("#ticks input:not(:checked)")`

@@ -71,6 +71,17 @@ type visit struct {
 	asked *atomic.Int32 // how often a page asked whether to leave it
 }
 
+// tab opens one for the server at an address; it is closed with the test.
+func tab(t *testing.T, base string, st *store.Store) visit {
+	ctx, cancel := chromedp.NewContext(allocator)
+	ctx, stop := context.WithTimeout(ctx, 3*time.Minute)
+	t.Cleanup(func() {
+		stop()
+		cancel()
+	})
+	return visit{t: t, ctx: ctx, base: base, st: st, asked: new(atomic.Int32)}
+}
+
 // start opens a tab; such tests run beside one another.
 func start(t *testing.T) visit {
 	t.Helper()
@@ -80,19 +91,13 @@ func start(t *testing.T) visit {
 	require.NoError(t, err)
 	h.WithoutWorker()
 	srv := httptest.NewServer(h)
-	ctx, cancel := chromedp.NewContext(allocator)
-	ctx, stop := context.WithTimeout(ctx, 3*time.Minute)
-	t.Cleanup(func() {
-		stop()
-		cancel()
-		srv.Close()
-	})
-	v := visit{t: t, ctx: ctx, base: srv.URL, st: st, asked: new(atomic.Int32)}
+	t.Cleanup(srv.Close)
+	v := tab(t, srv.URL, st)
 	v.run(chromedp.Navigate("about:blank"))
-	require.NoError(t, chromedp.Listen(ctx, func(ev any) { // whoever is asked whether to leave, leaves
+	require.NoError(t, chromedp.Listen(v.ctx, func(ev any) { // whoever is asked whether to leave, leaves
 		if _, ok := ev.(*page.EventJavascriptDialogOpening); ok {
 			v.asked.Add(1)
-			go chromedp.Call(ctx, page.HandleJavaScriptDialog, page.HandleJavaScriptDialogParams{Accept: true}) //nolint:errcheck // the page may be gone
+			go chromedp.Call(v.ctx, page.HandleJavaScriptDialog, page.HandleJavaScriptDialogParams{Accept: true}) //nolint:errcheck // the page may be gone
 		}
 	}))
 	return v

@@ -8,7 +8,6 @@ import (
 	"net/http/httptest"
 	"net/url"
 	"strings"
-	"sync/atomic"
 	"testing"
 	"time"
 
@@ -105,16 +104,12 @@ func startFast(t *testing.T, times float64) (visit, *device.StandScale, *device.
 	devices := store.Devices{Scale: at(scale.Serve), Probe: at(probe.Serve)}
 	require.NoError(t, st.ChangeHousehold(ctx, store.AnyRev, func(h *store.Household) { h.Devices = devices }))
 	srv := httptest.NewServer(app)
-	tab, cancel := chromedp.NewContext(allocator)
-	tab, done := context.WithTimeout(tab, 3*time.Minute)
-	t.Cleanup(func() {
-		done()
-		cancel()
+	t.Cleanup(func() { // after the tab, which is opened later
 		app.Close()
 		srv.Close()
 		stop()
 	})
-	return visit{t: t, ctx: tab, base: srv.URL, st: st, asked: new(atomic.Int32)}, scale, probe
+	return tab(t, srv.URL, st), scale, probe
 }
 
 // A whole bake of the demo's loaf, from the first gram till it is put away: by touch on a tablet, the scale and the

@@ -1,14 +1,11 @@
 package e2e
 
 import (
-	"context"
 	"net"
 	"net/http"
-	"sync/atomic"
 	"testing"
 	"time"
 
-	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -31,14 +28,8 @@ func TestAPhoneComesIn(t *testing.T) {
 	app.OpenDoor([]string{"127.0.0.3"}, []string{at})
 	srv := &http.Server{Handler: app, ReadHeaderTimeout: time.Second}
 	go srv.Serve(l) //nolint:errcheck // it is closed
-	ctx, cancel := chromedp.NewContext(allocator)
-	ctx, stop := context.WithTimeout(ctx, time.Minute)
-	t.Cleanup(func() {
-		stop()
-		cancel()
-		srv.Close()
-	})
-	v := visit{t: t, ctx: ctx, base: at, st: st, asked: new(atomic.Int32)}
+	t.Cleanup(func() { srv.Close() })
+	v := tab(t, at, st)
 	v.size(390, 844)
 	v.open(v.id("Pear and cardamom loaf") + "/adapt?diet=vegan")
 	assert.Equal(t, "Who is there?", v.text("h1"))

@@ -42,7 +42,7 @@ func (s *Server) waysOut(c *gin.Context, id int64, doc *recipe.Recipe, req adapt
 		without("Without "+string(d), func(q *adapt.Request) { q.Diets = slices.Delete(slices.Clone(q.Diets), n, n+1) })
 	}
 	for n, b := range req.Bans {
-		without("Though it may hold "+b, func(q *adapt.Request) { q.Bans = slices.Delete(slices.Clone(q.Bans), n, n+1) })
+		without("Though it may hold "+strings.ToLower(diet.BanWords(b)), func(q *adapt.Request) { q.Bans = slices.Delete(slices.Clone(q.Bans), n, n+1) })
 	}
 	if s.seats != nil {
 		for _, p := range s.seats.people {
