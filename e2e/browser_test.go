@@ -35,7 +35,7 @@ var allocator context.Context
 
 func TestMain(m *testing.M) {
 	path := ""
-	for _, name := range []string{"chromium", "chromium-browser", "google-chrome"} {
+	for _, name := range []string{"chromium-headless-shell", "chromium", "chromium-browser", "google-chrome"} {
 		if p, err := exec.LookPath(name); err == nil {
 			path = p
 			break

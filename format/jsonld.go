@@ -6,13 +6,13 @@ import (
 	"encoding/json"
 	"fmt"
 	"html"
-	"regexp"
 	"strconv"
 	"strings"
 	"time"
 
 	"kollaris/core/larder"
 	"kollaris/core/method"
+	"kollaris/core/pattern"
 	"kollaris/core/recipe"
 )
 
@@ -206,8 +206,8 @@ func list(v any) []any {
 }
 
 var (
-	ldBreak = regexp.MustCompile(`(?i)<\s*(?:br|/p|/li|/div|/h\d)\b[^>]*>`)
-	ldTag   = regexp.MustCompile(`<[^<>]{1,400}>`)
+	ldBreak = pattern.Must(`(?i)<\s*(?:br|/p|/li|/div|/h\d)\b[^>]*>`)
+	ldTag   = pattern.Must(`<[^<>]{1,400}>`)
 )
 
 // plain gives the words of a value, without markup, on one line.
@@ -321,7 +321,7 @@ func steps(b *strings.Builder, v any, head string, depth int) {
 	}
 }
 
-var isoTime = regexp.MustCompile(`^P(?:(\d+)D)?T?(?:(\d+)H)?(?:(\d+(?:\.\d+)?)M)?(?:\d+(?:\.\d+)?S)?$`)
+var isoTime = pattern.Must(`^P(?:(\d+)D)?T?(?:(\d+)H)?(?:(\d+(?:\.\d+)?)M)?(?:\d+(?:\.\d+)?S)?$`)
 
 // isoDuration reads a duration of ISO 8601 in days, hours and minutes.
 func isoDuration(s string) (time.Duration, bool) {

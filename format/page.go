@@ -2,17 +2,18 @@ package format
 
 import (
 	"errors"
-	"regexp"
 	"strings"
 
 	"github.com/PuerkitoBio/goquery"
 	"golang.org/x/net/html"
+
+	"kollaris/core/pattern"
 )
 
 // Headings by which pages part a recipe.
 var (
-	ofIngredients = regexp.MustCompile(`(?i)^\W*(?:ingredients?|you(?:'|’)?(?:ll| will) need|what you need|zutaten)\b.{0,30}$`)
-	ofMethod      = regexp.MustCompile(`(?i)^\W*(?:methods?|directions?|instructions?|preparation|how to make\b.*|steps|zubereitung)\W*$`)
+	ofIngredients = pattern.Must(`(?i)^\W*(?:ingredients?|you(?:'|’)?(?:ll| will) need|what you need|zutaten)\b.{0,30}$`)
+	ofMethod      = pattern.Must(`(?i)^\W*(?:methods?|directions?|instructions?|preparation|how to make\b.*|steps|zubereitung)\W*$`)
 )
 
 // breaks are the elements that begin a line of their own.

@@ -6,7 +6,6 @@ import (
 	"errors"
 	"fmt"
 	"math"
-	"regexp"
 	"time"
 
 	"kollaris/core/balance"
@@ -15,6 +14,7 @@ import (
 	"kollaris/core/measure"
 	"kollaris/core/method"
 	"kollaris/core/oven"
+	"kollaris/core/pattern"
 	"kollaris/core/recipe"
 	"kollaris/core/sweet"
 	"kollaris/core/tin"
@@ -48,7 +48,7 @@ type standing struct {
 	custard  bool            // what went in last is set by egg
 }
 
-var bakeWord = regexp.MustCompile(`(?i)\bbak(?:e|ed|ing)\b|\boven\b`)
+var bakeWord = pattern.Must(`(?i)\bbak(?:e|ed|ing)\b|\boven\b`)
 
 // standsIn tells what stands in the oven at the last; the zero value where that is the
 // batter and nothing else.
@@ -203,7 +203,7 @@ func colourOf(r *recipe.Recipe, l *larder.Larder) float64 {
 }
 
 // inPieces are the words of breads that are shaped one a person.
-var inPieces = regexp.MustCompile(`(?i)\b(?:rolls?|buns?|baps?|bagels?|knots|sticks|pittas?)\b`)
+var inPieces = pattern.Must(`(?i)\b(?:rolls?|buns?|baps?|bagels?|knots|sticks|pittas?)\b`)
 
 // pieces is how many shaped pieces a recipe makes, 0 where that cannot be told: scones
 // and biscuits are counted by serving, a bread is one loaf unless it says otherwise.

@@ -3,12 +3,12 @@ package adapt
 import (
 	"fmt"
 	"math"
-	"regexp"
 	"strings"
 
 	"kollaris/core/formula"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/pattern"
 	"kollaris/core/recipe"
 )
 
@@ -40,7 +40,7 @@ func (k Kit) Measure(i *larder.Ingredient, grams float64) string {
 }
 
 // eggWash is what a line of an egg says that it is for, which what stands for it does not.
-var eggWash = regexp.MustCompile(`(?i)(?:beaten,? )?for (?:the )?egg[- ]?wash(?:ing)?`)
+var eggWash = pattern.Must(`(?i)(?:beaten,? )?for (?:the )?egg[- ]?wash(?:ing)?`)
 
 // lineText writes a line as a recipe would.
 func (r asked) lineText(i *larder.Ingredient, grams float64, note string) string {

@@ -1,13 +1,13 @@
 package adapt
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 
 	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/nutrition"
+	"kollaris/core/pattern"
 	"kollaris/core/recipe"
 )
 
@@ -41,7 +41,7 @@ func (c Claim) Words() string {
 type claimWords struct {
 	diet diet.ID
 	ban  string
-	like *regexp.Regexp
+	like *pattern.Pattern
 }
 
 // claims are words by which writers say what a recipe is free of. Source: practice.
@@ -59,13 +59,13 @@ var claims = []claimWords{
 	{"", "sesame", claimed(`sesame[- ]?free`)},
 }
 
-func claimed(words string) *regexp.Regexp { return regexp.MustCompile(`(?i)\b(?:` + words + `)\b`) }
+func claimed(words string) *pattern.Pattern { return pattern.Must(`(?i)\b(?:` + words + `)\b`) }
 
 // maybe are words that make a claim an offer: "vegan option", "can be gluten-free".
-var maybe = regexp.MustCompile(`(?i)\b(?:options?|optional|if you|can be|could be|or|not|version below|variation|adaptable)\b`)
+var maybe = pattern.Must(`(?i)\b(?:options?|optional|if you|can be|could be|or|not|version below|variation|adaptable)\b`)
 
 // anyClaim is in every claim.
-var anyClaim = regexp.MustCompile(`(?i)free|vegan|plant|less|with|no|keto|low|paleo|gf`)
+var anyClaim = pattern.Must(`(?i)free|vegan|plant|less|with|no|keto|low|paleo|gf`)
 
 // Shown lists what a written recipe shows itself to be free of: by its title or the name of
 // a part, by a line ("dairy-free spread") where no line is against it, and of gluten also by

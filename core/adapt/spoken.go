@@ -2,7 +2,6 @@ package adapt
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 	"sync"
@@ -10,6 +9,7 @@ import (
 	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/method"
+	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 )
@@ -18,32 +18,32 @@ import (
 // as: "brush with beaten egg", "serve with cream". Source: practice, what writers leave out of their lists.
 var spoken = []struct {
 	name string
-	said *regexp.Regexp
+	said *pattern.Pattern
 	as   larder.ID
 }{
-	{"egg", regexp.MustCompile(`(?i)\begg(?:s|[- ]?wash)?\b|\b(?:yolks?|egg whites?)\b`), "egg"},
-	{"milk", regexp.MustCompile(`(?i)\bmilk\b`), "milk"},
-	{"butter", regexp.MustCompile(`(?i)\b(?:butter|ghee)\b`), "butter"},
-	{"cream", regexp.MustCompile(`(?i)\b(?:cream|cr[eè]me fra[iî]che|ice cream)\b`), "double-cream"},
-	{"dairy cream", regexp.MustCompile(`(?i)\b(?:clotted|double|single|soured?|pouring) cream\b`), "double-cream"},
-	{"yogurt", regexp.MustCompile(`(?i)\byogh?urt\b`), "yogurt"},
-	{"cheese", regexp.MustCompile(`(?i)\b(?:cheese|parmesan|cheddar|mascarpone|ricotta|feta|mozzarella)\b`), "cheddar"},
-	{"custard", regexp.MustCompile(`(?i)\bcustard\b`), "milk"},
-	{"walnuts", regexp.MustCompile(`(?i)\b(?:walnuts?|pecans?|nuts)\b`), "walnuts"},
-	{"almonds", regexp.MustCompile(`(?i)\b(?:(?:flaked|chopped|ground|whole) almonds?|almonds|marzipan)\b`), "almonds"},
-	{"hazelnuts", regexp.MustCompile(`(?i)\bhazelnuts?\b`), "hazelnuts"},
-	{"pistachios", regexp.MustCompile(`(?i)\bpistachios?\b`), "pistachios"},
-	{"peanuts", regexp.MustCompile(`(?i)\bpeanuts?\b`), "peanuts"},
-	{"sesame", regexp.MustCompile(`(?i)\b(?:sesame(?: seeds?)?|tahini)\b`), "sesame-seeds"},
-	{"honey", regexp.MustCompile(`(?i)\bhoney\b`), "honey"},
-	{"breadcrumbs", regexp.MustCompile(`(?i)\b(?:dried|dry|fresh|with|in|of) breadcrumbs\b`), "breadcrumbs"},
-	{"semolina", regexp.MustCompile(`(?i)\bsemolina\b`), "semolina"},
+	{"egg", pattern.Must(`(?i)\begg(?:s|[- ]?wash)?\b|\b(?:yolks?|egg whites?)\b`), "egg"},
+	{"milk", pattern.Must(`(?i)\bmilk\b`), "milk"},
+	{"butter", pattern.Must(`(?i)\b(?:butter|ghee)\b`), "butter"},
+	{"cream", pattern.Must(`(?i)\b(?:cream|cr[eè]me fra[iî]che|ice cream)\b`), "double-cream"},
+	{"dairy cream", pattern.Must(`(?i)\b(?:clotted|double|single|soured?|pouring) cream\b`), "double-cream"},
+	{"yogurt", pattern.Must(`(?i)\byogh?urt\b`), "yogurt"},
+	{"cheese", pattern.Must(`(?i)\b(?:cheese|parmesan|cheddar|mascarpone|ricotta|feta|mozzarella)\b`), "cheddar"},
+	{"custard", pattern.Must(`(?i)\bcustard\b`), "milk"},
+	{"walnuts", pattern.Must(`(?i)\b(?:walnuts?|pecans?|nuts)\b`), "walnuts"},
+	{"almonds", pattern.Must(`(?i)\b(?:(?:flaked|chopped|ground|whole) almonds?|almonds|marzipan)\b`), "almonds"},
+	{"hazelnuts", pattern.Must(`(?i)\bhazelnuts?\b`), "hazelnuts"},
+	{"pistachios", pattern.Must(`(?i)\bpistachios?\b`), "pistachios"},
+	{"peanuts", pattern.Must(`(?i)\bpeanuts?\b`), "peanuts"},
+	{"sesame", pattern.Must(`(?i)\b(?:sesame(?: seeds?)?|tahini)\b`), "sesame-seeds"},
+	{"honey", pattern.Must(`(?i)\bhoney\b`), "honey"},
+	{"breadcrumbs", pattern.Must(`(?i)\b(?:dried|dry|fresh|with|in|of) breadcrumbs\b`), "breadcrumbs"},
+	{"semolina", pattern.Must(`(?i)\bsemolina\b`), "semolina"},
 }
 
 // Words by which a food that is named is another, is not eaten, or is only likened.
 var (
-	otherBefore = regexp.MustCompile(`(?i)(?:\b(?:oat|soya?|almond|coconut|rice|plant|vegan|dairy[- ]free|egg[- ]free|nut[- ]free|nut|peanut|cashew|cocoa|shea|apple|flax|chia|no|not|without|never|instead of|like|as|than|than with|in place of|size of|big as)\b[- ]*(?:\pL+[- ]+)?)$`)
-	otherAfter  = regexp.MustCompile(`(?i)^(?:[- ]?(?:free|less|sized?)\b| (?:replacer|gel|substitute|bread|loaf|rolls?|beans?|of tartar|the\b|together|until|till|your|it\b|them\b|biscuits?|crackers?|sponge mixture|powder replaced))`)
+	otherBefore = pattern.Must(`(?i)(?:\b(?:oat|soya?|almond|coconut|rice|plant|vegan|dairy[- ]free|egg[- ]free|nut[- ]free|nut|peanut|cashew|cocoa|shea|apple|flax|chia|no|not|without|never|instead of|like|as|than|than with|in place of|size of|big as)\b[- ]*(?:\pL+[- ]+)?)$`)
+	otherAfter  = pattern.Must(`(?i)^(?:[- ]?(?:free|less|sized?)\b| (?:replacer|gel|substitute|bread|loaf|rolls?|beans?|of tartar|the\b|together|until|till|your|it\b|them\b|biscuits?|crackers?|sponge mixture|powder replaced))`)
 )
 
 // unlisted are the foods that the method names, that no line lists and that this table must not have. The
@@ -77,7 +77,7 @@ func (r *assessment) unlisted() []string {
 
 // lists reports whether a written line names a food: then what the method says of it was written anew
 // with it, and it is judged there.
-func lists(written *recipe.Recipe, said *regexp.Regexp) bool {
+func lists(written *recipe.Recipe, said *pattern.Pattern) bool {
 	for _, l := range written.Lines {
 		if said.MatchString(l.Text) || said.MatchString(l.Name) {
 			return true
@@ -87,7 +87,7 @@ func lists(written *recipe.Recipe, said *regexp.Regexp) bool {
 }
 
 // floured finds flour that only the method names: for a tin or a board. An adapted method takes another for it.
-var floured = regexp.MustCompile(`(?i)\b(?:well[- ]|lightly )?floured (?:board|surface|tin|pan|work\w*|bench|counter|basket|banneton|cloth)\b|\b(?:butter|grease|oil) and flour\b|\b(?:dust|sprinkle|coat)(?:ed|ing)?\b[^.;]{0,40}\bwith (?:a little |some |plain )?flour\b|\bdusting of flour\b`)
+var floured = pattern.Must(`(?i)\b(?:well[- ]|lightly )?floured (?:board|surface|tin|pan|work\w*|bench|counter|basket|banneton|cloth)\b|\b(?:butter|grease|oil) and flour\b|\b(?:dust|sprinkle|coat)(?:ed|ing)?\b[^.;]{0,40}\bwith (?:a little |some |plain )?flour\b|\bdusting of flour\b`)
 
 // Unlisted are the foods that the steps of a recipe as it is written name, that no line lists and that a demand
 // rules out: "brush with beaten egg", "butter and flour the tin".
@@ -156,10 +156,13 @@ func heardIn(written *recipe.Recipe) (heard []bool, flour bool) {
 	return out[:len(spoken)], out[len(spoken)]
 }
 
+// lead is how far before a word is looked for what makes it another's: more than the longest of these, two spaces and a word.
+const lead = 80
+
 // names reports whether a text names a food itself, not another by its word.
-func names(text string, said *regexp.Regexp) bool {
+func names(text string, said *pattern.Pattern) bool {
 	for _, at := range said.FindAllStringIndex(text, -1) {
-		if !otherBefore.MatchString(text[:at[0]]) && !otherAfter.MatchString(text[at[1]:]) {
+		if !otherBefore.MatchString(text[max(0, at[0]-lead):at[0]]) && !otherAfter.MatchString(text[at[1]:]) {
 			return true
 		}
 	}

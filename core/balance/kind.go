@@ -1,43 +1,43 @@
 package balance
 
 import (
-	"regexp"
 	"strings"
 
 	"kollaris/core/larder"
+	"kollaris/core/pattern"
 	"kollaris/core/recipe"
 )
 
 var (
-	wordScone   = regexp.MustCompile(`(?i)\bscones?\b|\bbiscuits? and gravy\b|\bbuttermilk biscuits\b`)
-	wordBiscuit = regexp.MustCompile(`(?i)\b(biscuits?|cookies?|shortbread|snaps|crackers?|crispbreads?|flapjacks?|biscotti|cantucc?ini|pfeffern(?:ü|u|ue)sse|lebkuchen|speculoos|spekulatius|brandy snaps|ginger ?nuts)\b`)
-	wordCreamed = regexp.MustCompile(
+	wordScone   = pattern.Must(`(?i)\bscones?\b|\bbiscuits? and gravy\b|\bbuttermilk biscuits\b`)
+	wordBiscuit = pattern.Must(`(?i)\b(biscuits?|cookies?|shortbread|snaps|crackers?|crispbreads?|flapjacks?|biscotti|cantucc?ini|pfeffern(?:ü|u|ue)sse|lebkuchen|speculoos|spekulatius|brandy snaps|ginger ?nuts)\b`)
+	wordCreamed = pattern.Must(
 		`(?i)\bcream (?:[\d½¼¾./]+ ?(?:g|oz|cups?|tbsp) (?:of )?)?(?:the |together |the softened |softened )?(?:butter|margarine|fat|sugar|spread|block)|\bbeat (?:the |together |together the )?(?:soft(?:ened)? )?butter (?:and|with|until)|light and fluffy|pale and fluffy|creamed`,
 	)
-	wordMicrowave = regexp.MustCompile(`(?i)\bmicrowav`)
-	wordPan       = regexp.MustCompile(
+	wordMicrowave = pattern.Must(`(?i)\bmicrowav`)
+	wordPan       = pattern.Must(
 		`(?i)\b(?:lidded|covered)\b[^.]{0,40}\b(?:pan|pot|cooker|wok)\b[^.]{0,80}\b(?:flame|hob|stove|low heat|rack)`,
 	)
-	wordFlat = regexp.MustCompile(
+	wordFlat = pattern.Must(
 		`(?i)\b(?:flat ?breads?|chapatis?|rotis?|tortillas?|wraps?|farls?|piadinas?|pittas?)\b`,
 	)
-	wordSoda     = regexp.MustCompile(`(?i)\bsoda bread\b`)
-	wordFruit    = regexp.MustCompile(`(?i)\b(fruit ?cake|tea ?loaf|barm ?brack)\b`)
-	wordLoafLike = regexp.MustCompile(`(?i)\b(loaf|muffins?|quick bread|bread)\b`)
-	wordCake     = regexp.MustCompile(
+	wordSoda     = pattern.Must(`(?i)\bsoda bread\b`)
+	wordFruit    = pattern.Must(`(?i)\b(fruit ?cake|tea ?loaf|barm ?brack)\b`)
+	wordLoafLike = pattern.Must(`(?i)\b(loaf|muffins?|quick bread|bread)\b`)
+	wordCake     = pattern.Must(
 		`(?i)\b(\pL*kuchen|cake|cakes|sponge|squares|brownies|gateau|torte|traybake|cupcakes)\b`,
 	)
 )
 
 var (
-	wordGriddle    = regexp.MustCompile(`(?i)\b(?:pancakes?|waffles?|cr[eê]pes?|drop scones|blinis?|pikelets?)\b`)
-	wordChoux      = regexp.MustCompile(`(?i)\b(?:choux|[eé]clairs?|profiteroles?|cream puffs|goug[eè]res?)\b`)
-	wordCheesecake = regexp.MustCompile(`(?i)\bcheese ?cakes?\b`)
-	wordCustard    = regexp.MustCompile(`(?i)\b(?:custards?|quiches?|curd tarts?|lemon tart|flans?|clafoutis|cr[eè]me (?:caramel|br[uû]l[eé]e)|pumpkin (?:pie|tart))\b`)
-	wordBrownie    = regexp.MustCompile(`(?i)\b(?:brownies?|blondies?)\b`)
-	wordWhite      = regexp.MustCompile(`(?i)\b(?:meringues?|pavlovas?|macarons?|angel(?: food)? cake|dacquoises?)\b`)
-	wordPastry     = regexp.MustCompile(`(?i)\b(?:shortcrust|short pastry|sweet pastry|pastry (?:case|shell|dough|crust)|(?:pie|tart) (?:crust|shell|case|dough)|p[aâ]te sucr[eé]e|tarts?|tartlets?|pies?|galettes?|turnovers?|pasties|crumbles?|crisp)\b`)
-	wordFoam       = regexp.MustCompile(`(?i)\b(?:whisk|whip|beat)\b[^.]{0,60}\b(?:until|till|to)\b[^.]{0,30}\b(?:thick|tripled|ribbon|trail|mousse|stiff|(?:soft|firm) peaks|pale and (?:thick|fluffy|doubled)|doubled in volume)\b`)
+	wordGriddle    = pattern.Must(`(?i)\b(?:pancakes?|waffles?|cr[eê]pes?|drop scones|blinis?|pikelets?)\b`)
+	wordChoux      = pattern.Must(`(?i)\b(?:choux|[eé]clairs?|profiteroles?|cream puffs|goug[eè]res?)\b`)
+	wordCheesecake = pattern.Must(`(?i)\bcheese ?cakes?\b`)
+	wordCustard    = pattern.Must(`(?i)\b(?:custards?|quiches?|curd tarts?|lemon tart|flans?|clafoutis|cr[eè]me (?:caramel|br[uû]l[eé]e)|pumpkin (?:pie|tart))\b`)
+	wordBrownie    = pattern.Must(`(?i)\b(?:brownies?|blondies?)\b`)
+	wordWhite      = pattern.Must(`(?i)\b(?:meringues?|pavlovas?|macarons?|angel(?: food)? cake|dacquoises?)\b`)
+	wordPastry     = pattern.Must(`(?i)\b(?:shortcrust|short pastry|sweet pastry|pastry (?:case|shell|dough|crust)|(?:pie|tart) (?:crust|shell|case|dough)|p[aâ]te sucr[eé]e|tarts?|tartlets?|pies?|galettes?|turnovers?|pasties|crumbles?|crisp)\b`)
+	wordFoam       = pattern.Must(`(?i)\b(?:whisk|whip|beat)\b[^.]{0,60}\b(?:until|till|to)\b[^.]{0,30}\b(?:thick|tripled|ribbon|trail|mousse|stiff|(?:soft|firm) peaks|pale and (?:thick|fluffy|doubled)|doubled in volume)\b`)
 )
 
 // starchOf is the starch of the flours, grams: nut flours have none.
@@ -144,7 +144,7 @@ func Infer(r *recipe.Recipe, l *larder.Larder) Inference {
 }
 
 // says is why a word settles a kind.
-func says(re *regexp.Regexp, where, text string) string {
+func says(re *pattern.Pattern, where, text string) string {
 	return "the " + where + " says “" + strings.ToLower(re.FindString(text)) + "”"
 }
 

@@ -11,8 +11,7 @@
 // each row brings a column that is feasible by itself. Limits come first: the
 // least excess is found before the goals are weighed, so that no price of a
 // goal can buy a broken limit. Reference: Charnes and Cooper, Management
-// Models and Industrial Applications of Linear Programming (1961), for goal
-// programmes; gonum optimize/convex/lp for the simplex method.
+// Models and Industrial Applications of Linear Programming (1961).
 package goal
 
 import (
@@ -23,11 +22,7 @@ import (
 
 	"gonum.org/v1/gonum/floats"
 	"gonum.org/v1/gonum/mat"
-	"gonum.org/v1/gonum/optimize/convex/lp"
 )
-
-// tol is the largest reduced cost at which a solution counts as optimal.
-const tol = 1e-10
 
 // Var is an amount to find.
 type Var struct {
@@ -360,7 +355,7 @@ func (t *table) solve() ([]float64, error) {
 			a.Set(i, j, v)
 		}
 	}
-	_, y, err := lp.Simplex(t.c, a, t.b, tol, t.basis)
+	y, err := simplex(t.c, a, t.b, t.basis)
 	if err != nil {
 		return nil, err
 	}

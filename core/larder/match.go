@@ -1,13 +1,13 @@
 package larder
 
 import (
-	"regexp"
 	"slices"
 	"sort"
 	"strings"
 	"unicode"
 
 	"kollaris/core/measure"
+	"kollaris/core/pattern"
 )
 
 // Match is what a phrase was taken for.
@@ -112,7 +112,7 @@ func fits(name, tokens []string, have map[string]bool) bool {
 }
 
 // purpose is what stands behind a name and says only what it is for.
-var purpose = regexp.MustCompile(
+var purpose = pattern.Must(
 	`(?i),?\s*(?:(?:plus|and) (?:a little )?(?:extra|more)\b.*|for (?:dusting|greasing|rolling|brushing|sprinkling|kneading|frying|the tin|the pan|glazing|serving)\b.*)`,
 )
 

@@ -2,12 +2,13 @@ package larder
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
 
 	"golang.org/x/text/unicode/norm"
+
+	"kollaris/core/pattern"
 )
 
 // ignored are words that do not change what an ingredient is. Words that do
@@ -91,7 +92,7 @@ func inOrder(tokens []string) string {
 
 // freeRange is dropped before the words are parted: any other "free" says what a
 // food does not hold, and matters.
-var freeRange = regexp.MustCompile(`\bfree[- ]?range\b`)
+var freeRange = pattern.Must(`\bfree[- ]?range\b`)
 
 // tokenise lowers, splits and singularises a phrase.
 func tokenise(s string) []string {

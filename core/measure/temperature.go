@@ -2,9 +2,10 @@ package measure
 
 import (
 	"math"
-	"regexp"
 	"strconv"
 	"strings"
+
+	"kollaris/core/pattern"
 )
 
 // FromFahrenheit converts °F to °C.
@@ -51,7 +52,7 @@ func (k Kitchen) Temperature(c Celsius) string {
 }
 
 // written are the temperatures of a sentence: “180 °C”, “96 to 99 °C”.
-var written = regexp.MustCompile(`(-?\d+(?:\.\d+)?)(?:( to |–)(-?\d+(?:\.\d+)?))? °C`)
+var written = pattern.Must(`(-?\d+(?:\.\d+)?)(?:( to |–)(-?\d+(?:\.\d+)?))? °C`)
 
 // Say turns the temperatures of a sentence into the kitchen's scale. Differences do not
 // belong into such a sentence: Warmer writes them.
@@ -106,27 +107,27 @@ func ParseTemperature(s string, fahrenheit bool) (Celsius, bool) {
 }
 
 var temperatureForms = []struct {
-	re   *regexp.Regexp
+	re   *pattern.Pattern
 	read func(x float64) Celsius
 }{
 	{
-		regexp.MustCompile(`(?i)\b(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*(?:c(?:elsius|entigrade)?)?[ ,]{0,2}fan\b`),
+		pattern.Must(`(?i)\b(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*(?:c(?:elsius|entigrade)?)?[ ,]{0,2}fan\b`),
 		func(x float64) Celsius { return Celsius(x) + fanOffset },
 	},
 	{
-		regexp.MustCompile(`(?i)\bfan\s*(?:oven)?\s*(?:at|to)?\s*(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c?\b`),
+		pattern.Must(`(?i)\bfan\s*(?:oven)?\s*(?:at|to)?\s*(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c?\b`),
 		func(x float64) Celsius { return Celsius(x) + fanOffset },
 	},
 	{
-		regexp.MustCompile(`(?i)\b(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c(?:elsius|entigrade)?\b`),
+		pattern.Must(`(?i)\b(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c(?:elsius|entigrade)?\b`),
 		func(x float64) Celsius { return Celsius(x) },
 	},
-	{regexp.MustCompile(`(?i)\b(\d{3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*f(?:ahrenheit)?\b`), FromFahrenheit},
-	{regexp.MustCompile(`(?i)\bgas\s*(?:mark)?\s*(\d{1,2})\b`), GasMark},
-	{regexp.MustCompile(`(?i)\b(\d{3})\s*(?:°|º|˚|deg(?:rees)?\b)`), unnamed},
-	{regexp.MustCompile(`(?i)\b(?:oven(?: to| at|:)?|bake(?: at)?|preheat to)\s+(\d{3})\b`), unnamed},
+	{pattern.Must(`(?i)\b(\d{3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*f(?:ahrenheit)?\b`), FromFahrenheit},
+	{pattern.Must(`(?i)\bgas\s*(?:mark)?\s*(\d{1,2})\b`), GasMark},
+	{pattern.Must(`(?i)\b(\d{3})\s*(?:°|º|˚|deg(?:rees)?\b)`), unnamed},
+	{pattern.Must(`(?i)\b(?:oven(?: to| at|:)?|bake(?: at)?|preheat to)\s+(\d{3})\b`), unnamed},
 	{
-		regexp.MustCompile(`(?i)(?:^\s*|[.;]\s*)(\d{3}) for (?:about |around )?\d{1,3}(?:\s?[-–]\s?\d{1,3})? ?min`),
+		pattern.Must(`(?i)(?:^\s*|[.;]\s*)(\d{3}) for (?:about |around )?\d{1,3}(?:\s?[-–]\s?\d{1,3})? ?min`),
 		unnamed,
 	},
 }
@@ -172,7 +173,7 @@ func FindOven(s string) (c Celsius, from, to int, ok bool) {
 func overlaps(a, b, c, d int) bool { return a < d && c < b }
 
 // heats are temperatures as writers put them: "190C", "350 °F", "180°C/350°F", "93 to 96 °C".
-var heats = regexp.MustCompile(`\b(\d{2,3})(?:( ?(?:to|–|-) ?)(\d{2,3}))? ?(?:° ?|degrees )?(C|F|Celsius|Fahrenheit)\b(?:( ?[/(] ?)(\d{2,3}) ?(?:° ?|degrees )?(C|F|Celsius|Fahrenheit)\b\)?)?`)
+var heats = pattern.Must(`\b(\d{2,3})(?:( ?(?:to|–|-) ?)(\d{2,3}))? ?(?:° ?|degrees )?(C|F|Celsius|Fahrenheit)\b(?:( ?[/(] ?)(\d{2,3}) ?(?:° ?|degrees )?(C|F|Celsius|Fahrenheit)\b\)?)?`)
 
 // InScale brings the temperatures of a writer's sentence to the kitchen's scale, an oven's to
 // 5 degrees; of two beside each other the kitchen's stays. What stands in its scale already

@@ -2,11 +2,11 @@ package method
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 
 	"kollaris/core/measure"
+	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 )
@@ -32,9 +32,9 @@ type Lower struct {
 }
 
 var (
-	tented  = regexp.MustCompile(`(?i)\b(?:foil|tent)`)
-	dusted  = regexp.MustCompile(`(?i)\b(?:flour|dust|butter|breadcrumbs)`)
-	figures = regexp.MustCompile(`(?i)\d|°|\bhour|\bmin|\bgas\b|\boven\b`)
+	tented  = pattern.Must(`(?i)\b(?:foil|tent)`)
+	dusted  = pattern.Must(`(?i)\b(?:flour|dust|butter|breadcrumbs)`)
+	figures = pattern.Must(`(?i)\d|°|\bhour|\bmin|\bgas\b|\boven\b`)
 )
 
 // Timed puts the figures of the answer into tasks: no other heat or time of the bake that
@@ -99,7 +99,7 @@ func Timed(tasks []Task, a Answer) []Task {
 	return out
 }
 
-var tinName = regexp.MustCompile(`(?i)\b(?:tins?|pans?|sheets?|cups|trays?|moulds?|rings)\b`)
+var tinName = pattern.Must(`(?i)\b(?:tins?|pans?|sheets?|cups|trays?|moulds?|rings)\b`)
 
 // besides is what a step says after its oven that has no figure of it: "Slice thinly."
 func besides(written string) string {

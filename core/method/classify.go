@@ -1,21 +1,22 @@
 package method
 
 import (
-	"regexp"
 	"slices"
 	"strings"
+
+	"kollaris/core/pattern"
 )
 
 // rule names the verb of a clause by its words, in lower case. The first that fits counts. Source:
 // practice, the writers of the corpus.
 type rule struct {
 	verb Verb
-	like *regexp.Regexp
+	like *pattern.Pattern
 	any  []string // of which one stands in whatever fits, so that the rest is passed over fast
 }
 
-func like(verb Verb, pattern string, any ...string) rule {
-	r := rule{verb: verb, like: regexp.MustCompile(pattern)}
+func like(verb Verb, expr string, any ...string) rule {
+	r := rule{verb: verb, like: pattern.Must(expr)}
 	for _, words := range any {
 		r.any = append(r.any, strings.Fields(words)...)
 	}
@@ -119,13 +120,13 @@ var rules = []rule{
 	like(Slice, `^serve\b`),
 }
 
-var adverbs = regexp.MustCompile(`^` + manner)
+var adverbs = pattern.Must(`^` + manner)
 
 // bareBake is a bake told by its figures alone: "190C for 20-25 min".
-var bareBake = regexp.MustCompile(`^(?:at )?(?:gas (?:mark )?\d|\d{3} ?(?:°|c\b|f\b|degrees)).*\bmin`)
+var bareBake = pattern.Must(`^(?:at )?(?:gas (?:mark )?\d|\d{3} ?(?:°|c\b|f\b|degrees)).*\bmin`)
 
 // forbids tells a clause that says what not to do, or what only under a condition.
-var forbids = regexp.MustCompile(`(?i)^(?:do not|don't|don’t|never|avoid|try not|take care|be careful|without)\b|^into the oven at once\b|\bonly if\b`)
+var forbids = pattern.Must(`(?i)^(?:do not|don't|don’t|never|avoid|try not|take care|be careful|without)\b|^into the oven at once\b|\bonly if\b`)
 
 // verbOf names what a clause does; ok is false where it says nothing to do.
 func verbOf(clause string) (Verb, bool) {

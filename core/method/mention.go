@@ -1,12 +1,14 @@
 package method
 
 import (
-	"regexp"
 	"slices"
 	"sort"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"kollaris/core/larder"
+	"kollaris/core/pattern"
 	"kollaris/core/recipe"
 )
 
@@ -29,7 +31,7 @@ type word struct {
 	norm     string
 }
 
-var wordRun = regexp.MustCompile(`\pL[\pL\pM]*(?:['’](?:s|t|re|ll)\b)?|\d+`)
+var wordRun = pattern.Must(`\pL[\pL\pM]*(?:['’](?:s|t|re|ll)\b)?|\d+`)
 
 func words(text string) []word {
 	var out []word
@@ -42,7 +44,7 @@ func words(text string) []word {
 }
 
 // state are words that say in what state a food is, beside its name.
-var state = regexp.MustCompile(`(?i)^(?:melted|softened|soft|softened|cooled|cold|warm|warmed|hot|lukewarm|tepid|cubed|diced|grated|chopped|sliced|mashed|beaten|sifted|toasted|soaked|drained|squeezed|dry|fresh|ripe|prepared|browned|creamed|whisked|whipped|peeled|ground|room-temperature|chilled|frozen|runny|liquid|dissolved|frothy|roasted|crushed|reserved)$`)
+var state = pattern.Must(`(?i)^(?:melted|softened|soft|softened|cooled|cold|warm|warmed|hot|lukewarm|tepid|cubed|diced|grated|chopped|sliced|mashed|beaten|sifted|toasted|soaked|drained|squeezed|dry|fresh|ripe|prepared|browned|creamed|whisked|whipped|peeled|ground|room-temperature|chilled|frozen|runny|liquid|dissolved|frothy|roasted|crushed|reserved)$`)
 
 // names are the ways in which a recipe's method may name its lines: runs of normal words.
 type names struct {
@@ -174,12 +176,12 @@ func kinds(i *larder.Ingredient) []string {
 }
 
 var (
-	sets = regexp.MustCompile(`(?i)\b(?:(?:all|rest) (?:of )?(?:the )?|the (?:rest of the |remaining |other |sifted )?|remaining |other )?(dry|wet|liquid)\s+(?:ingredients|things|mix(?:ture)?|ones)\b|\bthe (dry|wet)\b|\b(dry|wet) (?:into|to|in) (?:the )?(?:dry|wet)\b`)
-	all  = regexp.MustCompile(`(?i)\b(?:everything|all (?:of )?the (?:other |remaining )?ingredients|all (?:the )?(?:icing|cake|filling|dough|topping|glaze) ingredients|(?:the )?(?:remaining|other|rest of the) ingredients|the (?:[\pL]+ )?ingredients|all together|it all)\b`)
-	but  = regexp.MustCompile(`(?i)^\s*(?:but|except(?: for)?|apart from|bar)\s+(?:the\s+)?`)
+	sets = pattern.Must(`(?i)\b(?:(?:all|rest) (?:of )?(?:the )?|the (?:rest of the |remaining |other |sifted )?|remaining |other )?(dry|wet|liquid)\s+(?:ingredients|things|mix(?:ture)?|ones)\b|\bthe (dry|wet)\b|\b(dry|wet) (?:into|to|in) (?:the )?(?:dry|wet)\b`)
+	all  = pattern.Must(`(?i)\b(?:everything|all (?:of )?the (?:other |remaining )?ingredients|all (?:the )?(?:icing|cake|filling|dough|topping|glaze) ingredients|(?:the )?(?:remaining|other|rest of the) ingredients|the (?:[\pL]+ )?ingredients|all together|it all)\b`)
+	but  = pattern.Must(`(?i)^\s*(?:but|except(?: for)?|apart from|bar)\s+(?:the\s+)?`)
 
 	// before is what may stand before a name and says how much of it
-	before = regexp.MustCompile(`(?i)(?:(?:about |roughly )?(half|a half|one half|a third|one third|two[- ]thirds|three[- ]quarters|a quarter|one quarter|most|some|a little|a few|a handful|(?:a )?(?:tiny |good |generous )?(?:pinch|splash|dash|drop|spoonful|sprinkle|drizzle)|one|the rest|the remaining|remaining|rest|the last|the other half|another third|the other|1/2|½|1/3|⅓|2/3|⅔|3/4|¾|1/4|¼)(?: (?:of )?(?:the |your )?|\s+)|(\d+(?:[.,]\d+)?(?: ?[½¼¾⅓⅔]| \d/\d)?|\d/\d|[½¼¾⅓⅔])\s*(g|ml|tbsp|tsp|tablespoons?|teaspoons?|cups?)\s+(?:of )?(?:the )?|(one|two|three|four|five|six|\d) of (?:the|your) |(?:all (?:of )?)?(?:the|your|that) )$`)
+	before = pattern.Must(`(?i)^(?:(?:about |roughly )?(half|a half|one half|a third|one third|two[- ]thirds|three[- ]quarters|a quarter|one quarter|most|some|a little|a few|a handful|(?:a )?(?:tiny |good |generous )?(?:pinch|splash|dash|drop|spoonful|sprinkle|drizzle)|one|the rest|the remaining|remaining|rest|the last|the other half|another third|the other|1/2|½|1/3|⅓|2/3|⅔|3/4|¾|1/4|¼)(?: (?:of )?(?:the |your )?|\s+)|(\d+(?:[.,]\d+)?(?: ?[½¼¾⅓⅔]| \d/\d)?|\d/\d|[½¼¾⅓⅔])\s*(g|ml|tbsp|tsp|tablespoons?|teaspoons?|cups?)\s+(?:of )?(?:the )?|(one|two|three|four|five|six|\d) of (?:the|your) |(?:all (?:of )?)?(?:the|your|that) )$`)
 )
 
 var shares = map[string]float64{ // of a line. Source: what the words say; "most" and "some" practice
@@ -191,7 +193,7 @@ var shares = map[string]float64{ // of a line. Source: what the words say; "most
 
 // pinchOf is a little that no scale shows, and aPinch the share of a line that it is taken for. Source:
 // practice, half a gram of a few spoons.
-var pinchOf = regexp.MustCompile(`(?:pinch|splash|dash|drop|spoonful|sprinkle|drizzle)$`)
+var pinchOf = pattern.Must(`(?:pinch|splash|dash|drop|spoonful|sprinkle|drizzle)$`)
 
 const aPinch = 0.02
 
@@ -349,6 +351,29 @@ func (n *names) narrow(ids []recipe.LineID, part string) []recipe.LineID {
 	return slices.Clone(ids)
 }
 
+// howMuch finds in what stands before a name how much of it, from the beginning of some word up to the name.
+func howMuch(text string) []int {
+	if last, _ := utf8.DecodeLastRuneInString(text); !unicode.IsSpace(last) { // how much stands apart
+		return nil
+	}
+	for from := max(0, len(text)-32); from < len(text); from++ {
+		r, _ := utf8.DecodeRuneInString(text[from:])
+		prev, _ := utf8.DecodeLastRuneInString(text[:from])
+		if !utf8.RuneStart(text[from]) || unicode.IsSpace(r) || unicode.IsLetter(prev) && unicode.IsLetter(r) || unicode.IsDigit(prev) && unicode.IsDigit(r) {
+			continue
+		}
+		if at := before.FindStringSubmatchIndex(text[from:]); at != nil {
+			for g := range at {
+				if at[g] >= 0 {
+					at[g] += from
+				}
+			}
+			return at
+		}
+	}
+	return nil
+}
+
 // quantify reads what stands before a name and says how much of it, and takes in the
 // words for its state.
 func (n *names) quantify(text string, m *mention, ws []word, k int) {
@@ -357,15 +382,9 @@ func (n *names) quantify(text string, m *mention, ws []word, k int) {
 		k--
 	}
 	m.state = m.from
-	from := max(0, m.from-32)
-	at := before.FindStringSubmatchIndex(text[from:m.from])
+	at := howMuch(text[:m.from])
 	if at == nil {
 		return
-	}
-	for g := range at {
-		if at[g] >= 0 {
-			at[g] += from
-		}
 	}
 	if at[2] >= 0 {
 		words := strings.ToLower(text[at[2]:at[3]])

@@ -11,11 +11,11 @@ package method
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 
 	"kollaris/core/fact"
 	"kollaris/core/measure"
+	"kollaris/core/pattern"
 	"kollaris/core/recipe"
 )
 
@@ -147,4 +147,4 @@ func Equipment(tasks []Task, r *recipe.Recipe) []string {
 	return append(out, "scale")
 }
 
-var another = regexp.MustCompile(`(?i)\b(?:another|second|separate|clean|large|small|medium) (?:\w+ )?(?:bowl|jug|pan)\b|\bin a (?:jug|saucepan|pan)\b`)
+var another = pattern.Must(`(?i)\b(?:another|second|separate|clean|large|small|medium) (?:\w+ )?(?:bowl|jug|pan)\b|\bin a (?:jug|saucepan|pan)\b`)

@@ -2,12 +2,12 @@ package method
 
 import (
 	"math"
-	"regexp"
 	"slices"
 	"strings"
 
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
@@ -43,13 +43,13 @@ func readAnew(r *recipe.Recipe, l *larder.Larder) *reading {
 }
 
 var (
-	untilSign = regexp.MustCompile(`(?i)\b(?:until|till)\s+([^,.;()]+)`)
-	bind      = regexp.MustCompile(`(?i)\b(?:at once|immediately|straight away|right away|without delay|quickly into the oven|do not let it stand)\b`)
-	warmPlace = regexp.MustCompile(`(?i)\b(?:warm place|somewhere warm|airing cupboard)\b`)
-	inFridge  = regexp.MustCompile(`(?i)\b(?:fridge|refrigerat)`)
-	inFreezer = regexp.MustCompile(`(?i)\bfreez`)
-	onHob     = regexp.MustCompile(`(?i)\b(?:saucepan|over (?:a )?(?:low|medium|gentle|high) heat|on the (?:hob|stove)|simmer|boil)\b`)
-	inMicro   = regexp.MustCompile(`(?i)\bmicrowave\b`)
+	untilSign = pattern.Must(`(?i)\b(?:until|till)\s+([^,.;()]+)`)
+	bind      = pattern.Must(`(?i)\b(?:at once|immediately|straight away|right away|without delay|quickly into the oven|do not let it stand)\b`)
+	warmPlace = pattern.Must(`(?i)\b(?:warm place|somewhere warm|airing cupboard)\b`)
+	inFridge  = pattern.Must(`(?i)\b(?:fridge|refrigerat)`)
+	inFreezer = pattern.Must(`(?i)\bfreez`)
+	onHob     = pattern.Must(`(?i)\b(?:saucepan|over (?:a )?(?:low|medium|gentle|high) heat|on the (?:hob|stove)|simmer|boil)\b`)
+	inMicro   = pattern.Must(`(?i)\bmicrowave\b`)
 )
 
 // step parts a written step into tasks.
@@ -143,13 +143,13 @@ func (rd *reading) joins(k int, verb Verb, text string, sameSentence bool) bool 
 }
 
 var (
-	asWell    = regexp.MustCompile(`(?i)^add\b.*\b(?:as well|too)$`)
-	beforeCut = regexp.MustCompile(`(?i)\b(?:before (?:it is|they are|you) (?:cut|sliced?|moved)|before (?:slicing|cutting))\b`)
+	asWell    = pattern.Must(`(?i)^add\b.*\b(?:as well|too)$`)
+	beforeCut = pattern.Must(`(?i)\b(?:before (?:it is|they are|you) (?:cut|sliced?|moved)|before (?:slicing|cutting))\b`)
 )
 
-var heatsUp = regexp.MustCompile(`(?i)^(?:heat|preheat)\b.*\d{3}`)
+var heatsUp = pattern.Must(`(?i)^(?:heat|preheat)\b.*\d{3}`)
 
-var froths = regexp.MustCompile(`(?i)\b(?:froth|foam|bubbl)`) // of yeast that wakes
+var froths = pattern.Must(`(?i)\b(?:froth|foam|bubbl)`) // of yeast that wakes
 
 // early makes a rest of what cools before it is baked: melted butter, a custard.
 func (rd *reading) early() {
@@ -221,10 +221,10 @@ func (rd *reading) details(t *Task, text string) {
 }
 
 // within is what a time follows that is no length of the whole: "every 30 minutes", "for the first 2 hours".
-var within = regexp.MustCompile(`(?i)\b(?:every|each|(?:the|its) (?:first|last|final)|after(?: the first)?|half ?way through)\s*$`)
+var within = pattern.Must(`(?i)\b(?:every|each|(?:the|its) (?:first|last|final)|after(?: the first)?|half ?way through)\s*$`)
 
 // orLonger is what another, longer way follows: "20 minutes, or overnight in the fridge".
-var orLonger = regexp.MustCompile(`(?i)[,(]?\s*\bor(?: (?:up to|even|leave|better))?\s*$`)
+var orLonger = pattern.Must(`(?i)[,(]?\s*\bor(?: (?:up to|even|leave|better))?\s*$`)
 
 // lasting are the times in a clause that say how long it takes.
 func lasting(text string) []reader.Duration {
@@ -239,10 +239,10 @@ func lasting(text string) []reader.Duration {
 }
 
 // salted is draining that takes its time.
-var salted = regexp.MustCompile(`(?i)\b(?:salt|leave|stand|let|overnight|hours?|min(?:ute)?s?|to drain)\b`)
+var salted = pattern.Must(`(?i)\b(?:salt|leave|stand|let|overnight|hours?|min(?:ute)?s?|to drain)\b`)
 
 // onlyCover is covering and nothing more.
-var onlyCover = regexp.MustCompile(`(?i)^cover(?:ed)?(?: (?:it|them|the (?:bowl|dough|tin|pan)|loosely|tightly|with [\pL -]{3,30}))*[.,; ]*$`)
+var onlyCover = pattern.Must(`(?i)^cover(?:ed)?(?: (?:it|them|the (?:bowl|dough|tin|pan)|loosely|tightly|with [\pL -]{3,30}))*[.,; ]*$`)
 
 // partOf is the section that a clause works on: one that it names, or the one whose lines
 // alone it speaks of, else the one before.
@@ -379,7 +379,7 @@ func (rd *reading) share() {
 const wholePinch = 3
 
 // otherHalf says what is left of what was taken in part, without naming it again.
-var otherHalf = regexp.MustCompile(`(?i)\bthe (?:other half|rest|remainder)\b(?:$|[.,;]| (?:in|over|on|and|until|to)\b)`)
+var otherHalf = pattern.Must(`(?i)\bthe (?:other half|rest|remainder)\b(?:$|[.,;]| (?:in|over|on|and|until|to)\b)`)
 
 // eggPart is what of a whole egg's weight a mention of its yolk or white takes. Source: a
 // large egg of 50 g has a yolk of 17 g.

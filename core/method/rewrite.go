@@ -1,12 +1,12 @@
 package method
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 )
@@ -261,11 +261,11 @@ func (rw *rewriting) task(t Task, ms []mention) {
 	rw.put(t)
 }
 
-var buttered = regexp.MustCompile(`(?i)^((?:\w+ )?)butter\b`)
+var buttered = pattern.Must(`(?i)^((?:\w+ )?)butter\b`)
 
 // grease puts the letter before "rease" that the first word asks for.
 func grease(text string) string {
-	return phrase.Capital(regexp.MustCompile(`(^|\s)rease\b`).ReplaceAllString(text, "${1}grease"))
+	return phrase.Capital(pattern.Must(`(^|\s)rease\b`).ReplaceAllString(text, "${1}grease"))
 }
 
 // mixedLater reports whether the method mixes more of the same part after a task.

@@ -2,11 +2,11 @@ package method
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 
 	"kollaris/core/measure"
+	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 )
@@ -19,9 +19,9 @@ type said struct {
 }
 
 var (
-	butteredTin = regexp.MustCompile(`(?i)\b(?:well[- ])?buttered\b`)
-	dusting     = regexp.MustCompile(`(?i)\b((?:dust|dusted|dusting|sprinkle|sprinkled|scatter)(?: [\pL]+){0,5}? with|knead in|work in)(?: (?:a (?:little|bit|dusting|spoonful)|some))?(?: of)?(?: (?:extra|more|additional|spare))?(?: (?:plain|white|bread|wheat))? flour\b`)
-	flouredTop  = regexp.MustCompile(`(?i)\b(?:lightly |well[- ])?floured (surface|board|worktop|work surface)\b`)
+	butteredTin = pattern.Must(`(?i)\b(?:well[- ])?buttered\b`)
+	dusting     = pattern.Must(`(?i)\b((?:dust|dusted|dusting|sprinkle|sprinkled|scatter)(?: [\pL]+){0,5}? with|knead in|work in)(?: (?:a (?:little|bit|dusting|spoonful)|some))?(?: of)?(?: (?:extra|more|additional|spare))?(?: (?:plain|white|bread|wheat))? flour\b`)
+	flouredTop  = pattern.Must(`(?i)\b(?:lightly |well[- ])?floured (surface|board|worktop|work surface)\b`)
 )
 
 // prepare brings tins and boards to what may be eaten.
@@ -37,12 +37,12 @@ func (rw *rewriting) prepare(text string) string {
 }
 
 // onlyJust is how wheat is mixed.
-var onlyJust = regexp.MustCompile(`(?i),? (?:until (?:only )?just (?:combined|mixed|incorporated|comes together)|only just|as little as possible|(?:being careful|taking care) not to over-?mix)\b`)
+var onlyJust = pattern.Must(`(?i),? (?:until (?:only )?just (?:combined|mixed|incorporated|comes together)|only just|as little as possible|(?:being careful|taking care) not to over-?mix)\b`)
 
-var noMore = regexp.MustCompile(`(?i)\bno (?:more )?(?:dry |streaks of |pockets of |traces of )*$`)
+var noMore = pattern.Must(`(?i)\bno (?:more )?(?:dry |streaks of |pockets of |traces of )*$`)
 
 // oneByOne are words that hold for eggs alone.
-var oneByOne = regexp.MustCompile(`(?i),?\s*(?:one (?:at a time|by one)|1 at a time|one after (?:the other|another)|singly)(?:,? beating (?:well )?(?:between|after) each(?: addition)?)?`)
+var oneByOne = pattern.Must(`(?i),?\s*(?:one (?:at a time|by one)|1 at a time|one after (?:the other|another)|singly)(?:,? beating (?:well )?(?:between|after) each(?: addition)?)?`)
 
 // saying is a clause while it is said: what has been written of it, and what of the task's
 // uses has not been named.
@@ -195,7 +195,7 @@ func (s *saying) replace(m mention, gone, stay []recipe.LineID) bool {
 }
 
 // counted is a number of pieces before a name.
-var counted = regexp.MustCompile(`(?i)\b(?:\d+|two|three|four|five|six|both) (?:(?:large|medium|small|whole|free-range) )*(?:the )?$`)
+var counted = pattern.Must(`(?i)\b(?:\d+|two|three|four|five|six|both) (?:(?:large|medium|small|whole|free-range) )*(?:the )?$`)
 
 // leading is what stands before a name, without a number of pieces: "one egg" is "the gel".
 func leading(words string) string {

@@ -1,17 +1,18 @@
 package method
 
 import (
-	"regexp"
 	"strings"
 	"unicode"
 	"unicode/utf8"
+
+	"kollaris/core/pattern"
 )
 
 // span is a piece of a step's text, in bytes.
 type span struct{ from, to int }
 
 // abbreviations are words whose full stop ends no sentence.
-var abbreviations = regexp.MustCompile(`(?i)\b(?:in|ins|approx|tbsp|tbs|tsp|oz|lb|lbs|min|mins|hr|hrs|c|f|no|temp|med|pkg|dia|cm|mm|st|e\.g|i\.e|ca|fl)\.$`)
+var abbreviations = pattern.Must(`(?i)\b(?:in|ins|approx|tbsp|tbs|tsp|oz|lb|lbs|min|mins|hr|hrs|c|f|no|temp|med|pkg|dia|cm|mm|st|e\.g|i\.e|ca|fl)\.$`)
 
 // sentences cuts a text where a sentence ends: at a full stop, a mark of exclamation or
 // question, or a semicolon, that white space and more text follow. "1.5", "9 x 5 in. tin"
@@ -62,7 +63,7 @@ func trimmed(text string, s span) span {
 }
 
 // join is what may stand between two clauses.
-var join = regexp.MustCompile(`(?i)(?:\s*[,:]\s*(?:and\s+|but\s+)?(?:then\s+|now\s+|next\s+|finally\s+)?|\s+and\s+(?:then\s+|immediately\s+)?|\s+then\s+|\s+[–—-]\s+)`)
+var join = pattern.Must(`(?i)(?:\s*[,:]\s*(?:and\s+|but\s+)?(?:then\s+|now\s+|next\s+|finally\s+)?|\s+and\s+(?:then\s+|immediately\s+)?|\s+then\s+|\s+[–—-]\s+)`)
 
 // manner are adverbs that may stand before a verb.
 const manner = `(?:(?:gently|carefully|quickly|lightly|slowly|gradually|briefly|thoroughly|just|finally|immediately|then|now|next|loosely|well|vigorously|evenly|always|please|generously|meanwhile,?|also)\s+)*`
@@ -70,12 +71,12 @@ const manner = `(?:(?:gently|carefully|quickly|lightly|slowly|gradually|briefly|
 // doing are the verbs that open a clause; those that are foods or things as well open one
 // only where a determiner or a place follows.
 var (
-	doing = regexp.MustCompile(`(?i)^` + manner + `(add|allow|arrange|bake|beat|blind[- ]bake|bulk(?:[- ](?:ferment|prove|proof|rise))?|autolyse|retard|blend|blitz|boil|break|bring|brush|carry on|check|chill|chop|coat|combine|continue|cook|core|cover|crack|crumble|cube|cut|dampen|decorate|deflate|dice|dimple|dissolve|dollop|ease|egg[- ]?wash|infuse|invert|marinate|nestle|pile|poke|push|reheat|rinse|run|scald|shred|smear|snip|spray|stud|sweat|tuck|twist|unroll|unwrap|whirl|wipe|wring|divide|drain|draw|drizzle|drop|feed|ferment|fill|finish|flatten|flip|fold|form|freeze|fry|gather|grate|grind|halve|heat|incorporate|increase|keep|knead|knock|lay|leave|let|level|lift|loosen|lower|macerate|make|measure|melt|microwave|mist|mix|moisten|pat|peel|pipe|plait|braid|knot|place|pop|pour|pre-?heat|press|prepare|pre-?soak|prick|process|prove|proof|pulse|punch|purée|puree|put|reduce|refrigerate|remove|repeat|reserve|return|roast|rotate|rub|salt (?:the|your|them)|sandwich|scatter|scrape|scoop|score|slash|seal|separate|serve|set|shape|shake|sieve|sift|simmer|slash|slide|smooth|soak|soften|spoon|sprinkle|squash|squeeze|stand|start|steam|steep|stir|stop|store|strain|stretch|swap|swirl|switch|take|tap|tear|test|thaw|thin|tie|tip|toast|toss|transfer|trim|turn|unmould|unmold|use|wait|warm|wash|weigh|whip|whisk|whizz|work|wrap)\b`)
-	alike = regexp.MustCompile(`(?i)^` + manner + `(?:(?:butter|cream|flour|oil|zest|juice|glaze|ice|frost|top)\s+(?:butter|margarine|together|the|a|an|it|them|each|your|both|two|half|together|up|and flour|and line|and dust|\d+)\b|(?:dust|grease|line|mash|rest|rise|roll|season|slice|spread|cool)\s+(?:the|a|an|it|them|each|your|in|into|on|onto|over|out|until|for|together|with|to|two|both|half|remaining|and line|and flour|and dust|up|thin|thinly|diagonally|across|crosswise|length(?:ways|wise)|horizontally|evenly|well|fully|completely|\d+))\b|^(?:cool|rest|rise|slice|mash|roll)$`)
-	other = regexp.MustCompile(`(?i)^(?:bake|cook|prove|proof|rise|rest|brush|sprinkle|pour|spoon|scrape|leave|chill|knead|cover|turn|tip|put|divide|spread|transfer|shape|roll|set|freeze|cut|wrap|keep|store)\b`)
+	doing = pattern.Must(`(?i)^` + manner + `(add|allow|arrange|bake|beat|blind[- ]bake|bulk(?:[- ](?:ferment|prove|proof|rise))?|autolyse|retard|blend|blitz|boil|break|bring|brush|carry on|check|chill|chop|coat|combine|continue|cook|core|cover|crack|crumble|cube|cut|dampen|decorate|deflate|dice|dimple|dissolve|dollop|ease|egg[- ]?wash|infuse|invert|marinate|nestle|pile|poke|push|reheat|rinse|run|scald|shred|smear|snip|spray|stud|sweat|tuck|twist|unroll|unwrap|whirl|wipe|wring|divide|drain|draw|drizzle|drop|feed|ferment|fill|finish|flatten|flip|fold|form|freeze|fry|gather|grate|grind|halve|heat|incorporate|increase|keep|knead|knock|lay|leave|let|level|lift|loosen|lower|macerate|make|measure|melt|microwave|mist|mix|moisten|pat|peel|pipe|plait|braid|knot|place|pop|pour|pre-?heat|press|prepare|pre-?soak|prick|process|prove|proof|pulse|punch|purée|puree|put|reduce|refrigerate|remove|repeat|reserve|return|roast|rotate|rub|salt (?:the|your|them)|sandwich|scatter|scrape|scoop|score|slash|seal|separate|serve|set|shape|shake|sieve|sift|simmer|slash|slide|smooth|soak|soften|spoon|sprinkle|squash|squeeze|stand|start|steam|steep|stir|stop|store|strain|stretch|swap|swirl|switch|take|tap|tear|test|thaw|thin|tie|tip|toast|toss|transfer|trim|turn|unmould|unmold|use|wait|warm|wash|weigh|whip|whisk|whizz|work|wrap)\b`)
+	alike = pattern.Must(`(?i)^` + manner + `(?:(?:butter|cream|flour|oil|zest|juice|glaze|ice|frost|top)\s+(?:butter|margarine|together|the|a|an|it|them|each|your|both|two|half|together|up|and flour|and line|and dust|\d+)\b|(?:dust|grease|line|mash|rest|rise|roll|season|slice|spread|cool)\s+(?:the|a|an|it|them|each|your|in|into|on|onto|over|out|until|for|together|with|to|two|both|half|remaining|and line|and flour|and dust|up|thin|thinly|diagonally|across|crosswise|length(?:ways|wise)|horizontally|evenly|well|fully|completely|\d+))\b|^(?:cool|rest|rise|slice|mash|roll)$`)
+	other = pattern.Must(`(?i)^(?:bake|cook|prove|proof|rise|rest|brush|sprinkle|pour|spoon|scrape|leave|chill|knead|cover|turn|tip|put|divide|spread|transfer|shape|roll|set|freeze|cut|wrap|keep|store)\b`)
 	// sign is the end of a clause that says how it should be by then; what follows "and" there is no task
-	sign = regexp.MustCompile(`(?i)\b(?:until|till|is|are|looks?|feels?|be)\b[^,]*$`)
-	both = regexp.MustCompile(`(?i)^(?:set|cool|cold|open|clean|dry|level|smooth|stand|soft)\b`)
+	sign = pattern.Must(`(?i)\b(?:until|till|is|are|looks?|feels?|be)\b[^,]*$`)
+	both = pattern.Must(`(?i)^(?:set|cool|cold|open|clean|dry|level|smooth|stand|soft)\b`)
 )
 
 // opens reports whether a text begins with what is to be done.
@@ -114,10 +115,10 @@ func clauses(text string, sentence span) []span {
 }
 
 // lead is what may stand before the verb of a clause.
-var lead = regexp.MustCompile(`(?i)^(?:you|i|we|in|into|to|using|with|once|when|while|after|before|as soon as|meanwhile|for|on|at|over|if|by|from|until|next|then|first|lastly|finally|to make|towards|without|now|second|third|final|1st|2nd|the (?:night|evening|day|morning|next|following)|(?:a|one|two|three) (?:day|night|evening|hour)s?|ahead|early|at least|up to)\b`)
+var lead = pattern.Must(`(?i)^(?:you|i|we|in|into|to|using|with|once|when|while|after|before|as soon as|meanwhile|for|on|at|over|if|by|from|until|next|then|first|lastly|finally|to make|towards|without|now|second|third|final|1st|2nd|the (?:night|evening|day|morning|next|following)|(?:a|one|two|three) (?:day|night|evening|hour)s?|ahead|early|at least|up to)\b`)
 
 // intro is a clause that says what the next is for: "To make the dough".
-var intro = regexp.MustCompile(`(?i)^(?:to make|for|to assemble|to finish|to serve) (?:the |an? |up )?[\pL -]{2,24}$`)
+var intro = pattern.Must(`(?i)^(?:to make|for|to assemble|to finish|to serve) (?:the |an? |up )?[\pL -]{2,24}$`)
 
 // leads reports whether a text leads up to what is to be done: "In a large bowl whisk …".
 func leads(text string) bool {
@@ -133,10 +134,10 @@ func leads(text string) bool {
 	return false
 }
 
-var introLead = regexp.MustCompile(`(?i)^(?:to make|for|to assemble|to finish|to serve) [^,]{2,30},\s*`)
+var introLead = pattern.Must(`(?i)^(?:to make|for|to assemble|to finish|to serve) [^,]{2,30},\s*`)
 
 // headed is what a step calls itself: "Tangzhong: whisk …", "Second rise: …".
-var headed = regexp.MustCompile(`^[\pL][\pL -]{2,24}:\s+`)
+var headed = pattern.Must(`^[\pL][\pL -]{2,24}:\s+`)
 
 // core is a clause without what leads up to its verb, and whether there is one.
 func core(clause string) (string, bool) {

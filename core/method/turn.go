@@ -1,11 +1,11 @@
 package method
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 
 	"kollaris/core/larder"
+	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 )
@@ -84,7 +84,7 @@ func (rw *rewriting) turned(t *Task, was Task, ms []mention) bool {
 }
 
 // eggWash is brushing with egg, in one word.
-var eggWash = regexp.MustCompile(`(?i)\begg[- ]?wash`)
+var eggWash = pattern.Must(`(?i)\begg[- ]?wash`)
 
 // washInstead is brushing with what stands for the egg, or with oil where the list names nothing.
 func (rw *rewriting) washInstead(t *Task) bool {
@@ -189,7 +189,7 @@ func (rw *rewriting) spooned() bool {
 	return rw.Base == "gluten-free" && rw.was.Kind.Yeasted() && !husk(rw)
 }
 
-var onSheet = regexp.MustCompile(`(?i)\b(?:sheets?|trays?|stone|steel|peel)\b`)
+var onSheet = pattern.Must(`(?i)\b(?:sheets?|trays?|stone|steel|peel)\b`)
 
 // laterFill reports whether the method puts what a task shapes on a sheet by a task of its own.
 func (rw *rewriting) laterFill(was Task) bool {
@@ -218,7 +218,7 @@ func (rw *rewriting) spoonInstead(t *Task, was Task) bool {
 	return rw.say(t, Fill, "Spoon the batter into "+into+", no more than half full, and smooth it with a wet spoon: it is too soft to shape")
 }
 
-var rolls = regexp.MustCompile(`(?i)\b(?:rolls|buns|balls|pieces)\b`)
+var rolls = pattern.Must(`(?i)\b(?:rolls|buns|balls|pieces)\b`)
 
 // Rolls reports whether a step shapes many small ones.
 func Rolls(step string) bool { return rolls.MatchString(step) }

@@ -1,12 +1,12 @@
 package method
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/pattern"
 	"kollaris/core/recipe"
 )
 
@@ -188,9 +188,9 @@ func (rd *reading) usual() {
 // onWarm are the verbs of what is done with a bake before it cools, where its words say so.
 var onWarm = []Verb{Brush, Syrup, Top, Ice}
 
-var whileWarm = regexp.MustCompile(`(?i)\b(?:warm|hot|straight (?:from|out of)|as soon as|immediately|at once)\b`)
+var whileWarm = pattern.Must(`(?i)\b(?:warm|hot|straight (?:from|out of)|as soon as|immediately|at once)\b`)
 
-var hotSheet = regexp.MustCompile(`(?i)\b(?:sheet|tray|stone|steel)\b`)
+var hotSheet = pattern.Must(`(?i)\b(?:sheet|tray|stone|steel)\b`)
 
 // coolsOnce takes the usual wait from what cools again: "turn it out, peel off the paper, cool on a rack".
 func (rd *reading) coolsOnce() {
@@ -210,7 +210,7 @@ func (rd *reading) coolsOnce() {
 	}
 }
 
-var turns = regexp.MustCompile(`(?i)^(?:then )?(?:reduce|lower|increase|raise|turn|drop|set)\b`)
+var turns = pattern.Must(`(?i)^(?:then )?(?:reduce|lower|increase|raise|turn|drop|set)\b`)
 
 // turnedBetween takes for heating what sets the oven otherwise while nothing is in it: other work comes
 // before the next bake.

@@ -1,9 +1,8 @@
 package nutrition
 
 import (
-	"regexp"
-
 	"kollaris/core/larder"
+	"kollaris/core/pattern"
 	"kollaris/core/recipe"
 )
 
@@ -17,7 +16,7 @@ var trace = map[string]float64{
 
 // greases says that a line is for the tin and not for the bake: the few grams that stick
 // are by common practice not counted.
-var greases = regexp.MustCompile(
+var greases = pattern.Must(
 	`(?i)\bgreas|\bfor (?:the|lining|buttering|oiling) (?:tin|pan|dish|sheet|tray|mould|mold)|\bto (?:grease|line)\b`,
 )
 

@@ -2,12 +2,12 @@ package plan
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 	"time"
 
 	"kollaris/core/method"
+	"kollaris/core/pattern"
 	"kollaris/core/recipe"
 	"kollaris/core/yeast"
 )
@@ -53,7 +53,7 @@ const stood = 240
 
 // dayBefore tells what the writer does the day before, and overNight how long that may stand then, night how long at least,
 // minutes. Source: practice.
-var dayBefore = regexp.MustCompile(`(?i)\b(?:the (?:night|evening|day) before|(?:a|one) day (?:before|ahead|in advance)|overnight)\b`)
+var dayBefore = pattern.Must(`(?i)\b(?:the (?:night|evening|day) before|(?:a|one) day (?:before|ahead|in advance)|overnight)\b`)
 
 const overNight, night = 16 * 60, 8 * 60
 

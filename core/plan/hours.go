@@ -2,9 +2,10 @@ package plan
 
 import (
 	"fmt"
-	"regexp"
 	"strings"
 	"time"
+
+	"kollaris/core/pattern"
 )
 
 // Away is a stretch of the day on some weekdays in which nobody is there to work.
@@ -17,7 +18,7 @@ type Away struct {
 var weekdays = []string{"sun", "mon", "tue", "wed", "thu", "fri", "sat"}
 
 // awayForm is one stretch: "Mon-Fri 08:30-17:00", "Wed, Sat 18:00 to 20:00", "daily 12-13".
-var awayForm = regexp.MustCompile(`(?i)^\s*([a-z][a-z ,–-]*?)\s+(\d{1,2}(?:[:.]\d\d)?)\s*(?:-|–|to)\s*(\d{1,2}(?:[:.]\d\d)?)\s*$`)
+var awayForm = pattern.Must(`(?i)^\s*([a-z][a-z ,–-]*?)\s+(\d{1,2}(?:[:.]\d\d)?)\s*(?:-|–|to)\s*(\d{1,2}(?:[:.]\d\d)?)\s*$`)
 
 // ParseAway reads the hours away by weekday, stretches with semicolons or lines between:
 // "Mon-Fri 08:30-17:00; Sat 9-12". An error says what would do.
@@ -116,7 +117,7 @@ func ParseHour(s string) (string, error) {
 	return fmt.Sprintf("%02d:%02d", m/60, m%60), nil
 }
 
-var hourForm = regexp.MustCompile(`^\d{1,2}(?:[:.]\d\d)?$`)
+var hourForm = pattern.Must(`^\d{1,2}(?:[:.]\d\d)?$`)
 
 func noHour(s string) error {
 	return fmt.Errorf("“%s” is no hour of the day: try 06:00 to 22:30", clip(s))

@@ -1,10 +1,10 @@
 package reader
 
 import (
-	"regexp"
 	"strings"
 
 	"kollaris/core/measure"
+	"kollaris/core/pattern"
 	"kollaris/core/recipe"
 )
 
@@ -24,7 +24,7 @@ func (r *reading) amountFirst(s string) string {
 			}
 		}
 	}
-	for _, form := range []*regexp.Regexp{nameFirst, nameOnly, nameTimes} {
+	for _, form := range []*pattern.Pattern{nameFirst, nameOnly, nameTimes} {
 		m := form.FindStringSubmatch(s)
 		if m == nil {
 			continue
@@ -154,7 +154,7 @@ func (r *reading) secondAmount(l *recipe.Line, rest string, unit measure.Unit, w
 	return rest
 }
 
-var madeOf = regexp.MustCompile(`(?i)\s(?:\+|plus|and|&|in)\s+(?:about )?[\d½¼¾⅓⅔]`)
+var madeOf = pattern.Must(`(?i)\s(?:\+|plus|and|&|in)\s+(?:about )?[\d½¼¾⅓⅔]`)
 
 // isAmount reports whether s is an amount and a unit and nothing else.
 func isAmount(s string) bool {

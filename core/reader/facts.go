@@ -2,53 +2,53 @@ package reader
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"sort"
 	"strconv"
 	"strings"
 
 	"kollaris/core/measure"
+	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/core/tin"
 )
 
 var (
-	factLine = regexp.MustCompile(
+	factLine = pattern.Must(
 		`(?i)^\W*(?:serves|servings?|makes|yields?|yield|portions?|oven|temperature|bak(?:e|ing) time|cook(?:ing)? time|prep(?:aration)? time|total time|time|tin|pan|difficulty|source|author)\b\s*(?::|at\b|to\b|\d|about|approx|one|a |an |two|six|eight|ten|twelve)`,
 	)
 	// yieldOnly is what comes of it in a line by itself: "1 loaf, 12 slices", "2 loaves".
-	yieldOnly = regexp.MustCompile(
+	yieldOnly = pattern.Must(
 		`(?i)^\W*(?:about |approx\.? )?(?:\d{1,2}|a|an|one|two|three|four) (?:large |small |medium |big |round |\d+ ?(?:lb|cm|in|inch|g) )*(?:loaf|loaves|cakes?|rings?|tarts?|trays?)\W*(?:(?:of |makes |serves |cuts? into |or )?(?:about |approx\.? |around )?(?:\d{1,3}|` + numberWord + `)(?: (?:thick |thin |large |small )?(?:slices|servings|portions|pieces|squares|wedges|people))?\W*)?$`,
 	)
-	factOnly = regexp.MustCompile(
+	factOnly = pattern.Must(
 		`(?i)^\W*(?:serves|servings?|makes|yields?|portions?|oven|temperature|bak(?:e|ing) time|cook(?:ing)? time|prep(?:aration)? time|total time)\s*:[^.]{1,40}$`,
 	)
-	serves = regexp.MustCompile(
+	serves = pattern.Must(
 		`(?i)\b(?:serves|servings?|makes|yields?|gives|cuts? into|portions?|slices? into)\b\s*:?\s*(?:(?:about|approx\.?|around|approximately|one|1)\b)?\s*(?:(?:large|small|loaf|\d+\s*(?:lb|cm|inch|g)\b|[x×\d.]+\s*in|loaf,?|cake,?)\s*)*\(?\s*(?:of|about|or|into|,)?\s*(\d{1,3}|` + numberWord + `)\b(?:\s*(?:-|–|to|or)\s*(\d{1,3}))?`,
 	)
-	portions = regexp.MustCompile(
+	portions = pattern.Must(
 		`(?i)\b(\d{1,3}|` + numberWord + `)\s+(?:generous |thick |thin |even |equal |large |small |big |nice )?(?:slices|servings|portions|pieces|squares|scones|muffins|biscuits|cookies|rolls|bars|wedges|people|cupcakes|buns|rounds)\b`,
 	)
-	shaped = regexp.MustCompile(
+	shaped = pattern.Must(
 		`(?i)\b(?:shape|cut|roll|divide|form)\b(?:[^.\d]{0,24}?)\b(\d{1,2})\s+(?:even |equal |small |large )?[\pL]+s\b`,
 	)
-	duration = regexp.MustCompile(
+	duration = pattern.Must(
 		`(?i)(?:(\d+(?:[.,]\d+)?|an?|one|two|three|half an|another|a further|one more)\s*(½|¼|¾|1/2|1/4|3/4|and a half|and a quarter)?(?:\s*(?:to|-|–|or)\s*(\d+(?:[.,]\d+)?))?\s*-?(½|¼|¾|1/2|and a half)?\s*(?:hours?|hrs?|hr|h)\b(?:\s*(?:and)?\s*(\d{1,2})\s*(?:minutes?|mins?|min|m)\b|\s+and (a half|a quarter)\b)?)|(?:(\d{1,3})\s*(?:(?:to|-|–|or)\s*(\d{1,3}))?\s*-?\s*(?:minutes?|mins?\b|min\b|'))`,
 	)
-	bakeWord = regexp.MustCompile(`(?i)\b(bake|bakes|baked|baking|cook|oven|cook(?:ing)? time|done)\b`)
-	then     = regexp.MustCompile(`(?i)\b(then|reduce|lower|turn (?:it |the oven )?down|turn the heat down)\b`)
-	thenOn   = regexp.MustCompile(
+	bakeWord = pattern.Must(`(?i)\b(bake|bakes|baked|baking|cook|oven|cook(?:ing)? time|done)\b`)
+	then     = pattern.Must(`(?i)\b(then|reduce|lower|turn (?:it |the oven )?down|turn the heat down)\b`)
+	thenOn   = pattern.Must(
 		`(?i)^\s*(?:(?:without opening (?:the )?(?:oven|door|oven door),?|immediately|after \d+ min(?:ute)?s,?)\s+)?(?:then|reduce|lower|turn (?:it |the oven |the heat |oven |heat )*(?:down|up)|increase|raise|uncover|after (?:that|which|this)|remove the (?:foil|lid|cover)|take (?:off|away) the|drop)\b`,
 	)
-	more     = regexp.MustCompile(`(?i)\b(?:more|further|another|longer|again)\b`)
-	heating  = regexp.MustCompile(`(?i)heat`)
-	bakeVerb = regexp.MustCompile(`(?i)\b(?:bake|bakes|baked|cook)\b`)
-	notBake  = regexp.MustCompile(
+	more     = pattern.Must(`(?i)\b(?:more|further|another|longer|again)\b`)
+	heating  = pattern.Must(`(?i)heat`)
+	bakeVerb = pattern.Must(`(?i)\b(?:bake|bakes|baked|cook)\b`)
+	notBake  = pattern.Must(
 		`(?i)\b(heat (?:a|the|your|it|up|on)|prep|preparation|rest|stand|soak|cool|chill|prove|proof|rise|knead|mix|beat|whisk|total|preheat(?:ed|ing)?)\b`,
 	)
-	tinWord = regexp.MustCompile(
+	tinWord = pattern.Must(
 		`(?i)\b(tins?|pans?|sheets?|tray|trays|muffin|cupcake|mould|mold|loaf|loaves|ring|tube|baking stone|dish|rounds|squares|springform|bundt|ku?gelhopf|gugelhupf|guglhupf|skillet|ramekins?|basin|kastenform)\b`,
 	)
 )
@@ -113,10 +113,10 @@ func (r *reading) facts() {
 }
 
 // inAPan is what is done in a pan that nothing is baked in.
-var inAPan = regexp.MustCompile(`(?i)\b(?:melt|simmer|boil|fry|saucepan|toast|warm|reduce|hob|stove)`)
+var inAPan = pattern.Must(`(?i)\b(?:melt|simmer|boil|fry|saucepan|toast|warm|reduce|hob|stove)`)
 
 // poured is what is done with it then.
-var poured = regexp.MustCompile(`(?i)\b(?:pour|tip|transfer|scrape|spoon|turn)\b[^.;]*\binto\b`)
+var poured = pattern.Must(`(?i)\b(?:pour|tip|transfer|scrape|spoon|turn)\b[^.;]*\binto\b`)
 
 // findTins takes the tins of a sentence: the first that are named are those it is baked in, what is named later is another
 // way. A sheet counts only where there is nothing else.
@@ -146,7 +146,7 @@ func (r *reading) findTins(text string, at int) {
 }
 
 // markup is what makes letters bold or slanted, in Markdown and on pages.
-var markup = regexp.MustCompile(`\*\*|__|</?(?:b|i|em|strong|u|span|p|h[1-6]|br|div|li|ul|ol|font)\b[^>\n]{0,80}>`)
+var markup = pattern.Must(`\*\*|__|</?(?:b|i|em|strong|u|span|p|h[1-6]|br|div|li|ul|ol|font)\b[^>\n]{0,80}>`)
 
 // unmarked puts blanks in place of markup, so that what follows stands where it stood.
 func unmarked(s string) string {
@@ -168,7 +168,7 @@ func settleStages(rec *recipe.Recipe) {
 }
 
 func (r *reading) findServings(p piece) {
-	for _, re := range []*regexp.Regexp{serves, portions, shaped} {
+	for _, re := range []*pattern.Pattern{serves, portions, shaped} {
 		m := re.FindStringSubmatchIndex(p.text)
 		if m == nil {
 			continue
@@ -183,7 +183,7 @@ func (r *reading) findServings(p piece) {
 				if k := numberOf(p.text[s[2]:s[3]]); k > n {
 					n, m = k, s
 				}
-			} else if re == serves && !regexp.MustCompile(`(?i)^serves`).MatchString(p.text[m[0]:]) {
+			} else if re == serves && !pattern.Must(`(?i)^serves`).MatchString(p.text[m[0]:]) {
 				continue // "makes 1 loaf" counts no servings
 			}
 		}
@@ -234,8 +234,8 @@ func sentences(p piece) []sentence {
 }
 
 var (
-	scaleNamed = regexp.MustCompile(`(?i)\d\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*[cf](?:elsius|entigrade|ahrenheit)?\b|\b(?:gas|fan)\b`)
-	figure     = regexp.MustCompile(`\d{3}`)
+	scaleNamed = pattern.Must(`(?i)\d\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*[cf](?:elsius|entigrade|ahrenheit)?\b|\b(?:gas|fan)\b`)
+	figure     = pattern.Must(`\d{3}`)
 )
 
 // scaleOfOven says which scale a heat without one was taken in.
@@ -251,11 +251,11 @@ func (r *reading) scaleOfOven(written string) {
 }
 
 var (
-	baking = regexp.MustCompile(`(?i)\bbak(?:e|es|ed|ing)\b|\boven\b`)
+	baking = pattern.Must(`(?i)\bbak(?:e|es|ed|ing)\b|\boven\b`)
 	// bareStage is a heat that the oven is turned to, without a scale: "lower to 350".
-	bareStage = regexp.MustCompile(`(?i)\b(?:reduce|lower|turn|drop|increase|raise)\b[^.;]{0,30}?\bto (\d{3})\b`)
+	bareStage = pattern.Must(`(?i)\b(?:reduce|lower|turn|drop|increase|raise)\b[^.;]{0,30}?\bto (\d{3})\b`)
 
-	onHob = regexp.MustCompile(`(?i)\b(?:simmer|boil|saucepan|frying pan|fr(?:y|ied)|(?:low|medium|high)[- ]heat|sauce|syrup|caramel|custard|stirring|whisking)\b`)
+	onHob = pattern.Must(`(?i)\b(?:simmer|boil|saucepan|frying pan|fr(?:y|ied)|(?:low|medium|high)[- ]heat|sauce|syrup|caramel|custard|stirring|whisking)\b`)
 )
 
 // bakeTime finds the time in the oven in a sentence, with a score: a sentence

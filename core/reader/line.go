@@ -3,65 +3,65 @@ package reader
 import (
 	"fmt"
 	"math"
-	"regexp"
 	"slices"
 	"strings"
 
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 )
 
 var (
-	about = regexp.MustCompile(
+	about = pattern.Must(
 		`(?i)^(?:about|approx(?:imately|\.)?|around|roughly|ca\.?|~|scant|a scant|generous|a generous|heaped|a heaped|heaping|a heaping|level|rounded|a rounded|a good|good|at least|up to|another|or so)\s+`,
 	)
-	oneOf    = regexp.MustCompile(`(?i)^a (?:scant|generous|heaped|heaping|rounded|level|good)\b`)
-	sizeWord = regexp.MustCompile(
+	oneOf    = pattern.Must(`(?i)^a (?:scant|generous|heaped|heaping|rounded|level|good)\b`)
+	sizeWord = pattern.Must(
 		`(?i)^\s*(small|medium(?:[- ]sized?)?|large|big|extra[- ]large|xl|lg|med|sm)\b\.?[\s,-]*(?:(?:or|to)\s+(?:small|medium|large)\s+)?`,
 	)
-	spoonWord = regexp.MustCompile(
+	spoonWord = pattern.Must(
 		`(?i)^\s*(?:heaped|heaping|level|rounded|scant|generous|good|packed|firmly packed)\s+`,
 	)
-	times    = regexp.MustCompile(`(?i)^\s*[x×]\s*`)
-	optional = regexp.MustCompile(`(?i)\(?\boptional(?:ly)?\b\)?`)
-	noAmount = regexp.MustCompile(
+	times    = pattern.Must(`(?i)^\s*[x×]\s*`)
+	optional = pattern.Must(`(?i)\(?\boptional(?:ly)?\b\)?`)
+	noAmount = pattern.Must(
 		`(?i)\b(to taste|as needed|as required|for (?:dusting|greasing|sprinkling|rolling|brushing|the tin|the pan|kneading|glazing|serving|decoration|decorating|topping|frying)|to (?:serve|finish|glaze|decorate|dust|grease|sprinkle|top|scatter)|to coat)\b`,
 	)
-	extra     = regexp.MustCompile(`(?i)[,;]?\s*\(?(?:plus|and|\+)\s+(?:a little |some |a bit )?(?:extra|more)\b.*$`)
-	plusTail  = regexp.MustCompile(`(?i)^\s*(?:plus|\+|and|&)\s+`)
-	slashTail = regexp.MustCompile(`^\s*(?:/|=|,?\s*or(?:\s+about)?\s)\s*`)
-	nameFirst = regexp.MustCompile(
+	extra     = pattern.Must(`(?i)[,;]?\s*\(?(?:plus|and|\+)\s+(?:a little |some |a bit )?(?:extra|more)\b.*$`)
+	plusTail  = pattern.Must(`(?i)^\s*(?:plus|\+|and|&)\s+`)
+	slashTail = pattern.Must(`^\s*(?:/|=|,?\s*or(?:\s+about)?\s)\s*`)
+	nameFirst = pattern.Must(
 		`^([\pL][\pL\s'’()&-]{1,50}?)\s*(?:\s[-–—]|:|,|\.{2,}|…)\s*((?:\d|[½¼¾⅓⅔⅛]|(?:half|a|an|one|two|three)\s)[^\n]*)$`,
 	)
-	partsOf  = regexp.MustCompile(`(?i)^(?:the )?(whites?|yolks?) (?:of|from) (.{1,20}?) eggs?$`)
-	nameOnly = regexp.MustCompile(
+	partsOf  = pattern.Must(`(?i)^(?:the )?(whites?|yolks?) (?:of|from) (.{1,20}?) eggs?$`)
+	nameOnly = pattern.Must(
 		`^([\pL][\pL\s'’()-]{2,40}?)\s+((?:\d+(?:[.,/]\d+)?|\d*\s?[½¼¾⅓⅔⅛])\s?(?:g|kg|ml|cl|dl|l|oz|lbs?|tsp|tbsp|cups?|grams?|ounces?|teaspoons?|tablespoons?)(?:[ ,].*)?)$`,
 	)
-	nameTimes = regexp.MustCompile(`^([\pL][\pL\s'’()-]{2,40}?)\s+[x×]\s?(\d{1,2})$`)
-	plusEnd   = regexp.MustCompile(`(?i)\s+(?:\+|plus)\s+([\d½¼¾⅓⅔⅛][^,]*)$`)
-	someOf    = regexp.MustCompile(
+	nameTimes = pattern.Must(`^([\pL][\pL\s'’()-]{2,40}?)\s+[x×]\s?(\d{1,2})$`)
+	plusEnd   = pattern.Must(`(?i)\s+(?:\+|plus)\s+([\d½¼¾⅓⅔⅛][^,]*)$`)
+	someOf    = pattern.Must(
 		`(?i)^(?:a little|a bit|some|plenty|enough|extra|a (?:splash|drizzle|glug|scraping|touch|few (?:gratings|grinds|twists)))(?:\s+of)?(?:\s+(?:extra|more))?\s+`,
 	)
-	bracketed   = regexp.MustCompile(`^[\[(]((?:about )?[\d½¼¾⅓⅔⅛][^\])]{0,20})[\])]\s*`) // "[200g] butter"
-	leadParens  = regexp.MustCompile(`^\(([^()]{1,30})\)\s+`)                             // "(zest of) 2 lemons"
-	firstOf     = regexp.MustCompile(`(?i)^([\pL-]+) or ([\pL-]+(?: [\pL-]+){1,2})$`)
-	heaped      = regexp.MustCompile(`(?i)^[^,]{0,14}\b(?:heaped|heaping|rounded)\b`)
-	nameCount   = regexp.MustCompile(`^([\pL][\pL\s'’-]{2,30}s)\s+(\d{1,2})$`)
-	twoThings   = regexp.MustCompile(`(?i)\b(?:plus|and|\+|&)\s+(?:about )?[\d½¼¾⅓⅔]`)
-	unitSlash   = regexp.MustCompile(`([a-zA-Z.])\s*/\s*(\d)`) // 340g/12oz
-	amountSplit = regexp.MustCompile(`\s+/\s+|;|,\s`)
-	cocoaShare  = regexp.MustCompile(`(?i)(?:^|\s)[5-9]\d\s?%(?:\s|$)`)
-	parens      = regexp.MustCompile(`\(([^()]*)\)`)
-	altOr       = regexp.MustCompile(`(?i)\s+or\s+|\s*/\s*`)
-	citrusOf    = regexp.MustCompile(
+	bracketed   = pattern.Must(`^[\[(]((?:about )?[\d½¼¾⅓⅔⅛][^\])]{0,20})[\])]\s*`) // "[200g] butter"
+	leadParens  = pattern.Must(`^\(([^()]{1,30})\)\s+`)                             // "(zest of) 2 lemons"
+	firstOf     = pattern.Must(`(?i)^([\pL-]+) or ([\pL-]+(?: [\pL-]+){1,2})$`)
+	heaped      = pattern.Must(`(?i)^[^,]{0,14}\b(?:heaped|heaping|rounded)\b`)
+	nameCount   = pattern.Must(`^([\pL][\pL\s'’-]{2,30}s)\s+(\d{1,2})$`)
+	twoThings   = pattern.Must(`(?i)\b(?:plus|and|\+|&)\s+(?:about )?[\d½¼¾⅓⅔]`)
+	unitSlash   = pattern.Must(`([a-zA-Z.])\s*/\s*(\d)`) // 340g/12oz
+	amountSplit = pattern.Must(`\s+/\s+|;|,\s`)
+	cocoaShare  = pattern.Must(`(?i)(?:^|\s)[5-9]\d\s?%(?:\s|$)`)
+	parens      = pattern.Must(`\(([^()]*)\)`)
+	altOr       = pattern.Must(`(?i)\s+or\s+|\s*/\s*`)
+	citrusOf    = pattern.Must(
 		`(?i)^(?:(?:finely |freely )?grated |the |freshly squeezed |some )*(juice|zest|rind)(?: and (?:grated )?(juice|zest|rind))? (?:of|from)\s+`,
 	)
-	citrusBare = regexp.MustCompile(
+	citrusBare = pattern.Must(
 		`(?i)^((?:(?:finely |freely )?grated |the |freshly squeezed )*(juice|zest|rind)(?: and (?:grated )?(juice|zest|rind))? )(?:\d|[½¼¾⅓⅔]|an? |one |two |half )`,
 	)
-	cutNote = regexp.MustCompile(
+	cutNote = pattern.Must(
 		`(?i)\s+[-–—]\s+|,\s*|;\s*|\s+at room temp|\s+(?:plus|and) (?:extra|more)\b|\s+for (?:the top|on top|dusting|greasing|sprinkling|rolling|brushing|the tin|the pan|kneading|glazing|serving|decoration|topping)\b|\s+to (?:taste|serve|finish|glaze|decorate|dust|grease|sprinkle|top|scatter|roll)\b|\s+as needed`,
 	)
 )
@@ -98,7 +98,7 @@ func (r *reading) tryLine(p piece, listed bool) (*recipe.Line, bool) {
 
 // parse fills the line from its text and reports whether it opens with an amount.
 // dotted is an amount with its thousands parted by a point, "1.000 g": nobody weighs thousandths of a gram.
-var dotted = regexp.MustCompile(`(?i)\b([1-9]\d{0,2})\.(\d{3})( ?(?:g|gr|grams?|ml|millilit(?:er|re)s?)\b)`)
+var dotted = pattern.Must(`(?i)\b([1-9]\d{0,2})\.(\d{3})( ?(?:g|gr|grams?|ml|millilit(?:er|re)s?)\b)`)
 
 func (r *reading) parse(l *recipe.Line) bool {
 	s := dotted.ReplaceAllString(bracketed.ReplaceAllString(l.Text, "$1 "), "$1$2$3")
@@ -163,7 +163,7 @@ func (r *reading) parse(l *recipe.Line) bool {
 	return n > 0
 }
 
-var reducedTo = regexp.MustCompile(`(?i)^(.*\bjuice)\b\s*,?\s*(?:boiled down|boiled|simmered|cooked down|reduced|concentrated)\s+(?:down )?to\s+(.{2,20}?)\s*$`)
+var reducedTo = pattern.Must(`(?i)^(.*\bjuice)\b\s*,?\s*(?:boiled down|boiled|simmered|cooked down|reduced|concentrated)\s+(?:down )?to\s+(.{2,20}?)\s*$`)
 
 // reduced takes of "250 ml orange juice, reduced to 80 ml" what goes in: a juice that has lost
 // more than half its water is counted as one boiled down to a third.
@@ -381,7 +381,7 @@ func (r *reading) partOfFruit(l *recipe.Line, lower string) {
 }
 
 var (
-	fatShare = regexp.MustCompile(`(\d{1,2}(?:[.,]\d+)?) ?% ?(?:fat|milk ?fat)?(?:$|[\s,;)])`)
+	fatShare = pattern.Must(`(\d{1,2}(?:[.,]\d+)?) ?% ?(?:fat|milk ?fat)?(?:$|[\s,;)])`)
 	// dairies are the creams and milks that are told apart by their fat.
 	dairies = [][]larder.ID{{"half-and-half", "single-cream", "cream", "double-cream"}, {"milk-skimmed", "milk-semi", "milk"}}
 )
@@ -428,7 +428,7 @@ func (r *reading) find(phrase string) (larder.Match, bool) {
 	return m, ok
 }
 
-var powdered = regexp.MustCompile(`(?i)\s+powder(?:ed)?$|^(?:powdered|dry)\s+`)
+var powdered = pattern.Must(`(?i)\s+powder(?:ed)?$|^(?:powdered|dry)\s+`)
 
 // settle takes a match for the line's ingredient, or leaves a question.
 func (r *reading) settle(l *recipe.Line, m larder.Match, ok bool) {

@@ -3,17 +3,17 @@ package reader
 import (
 	"fmt"
 	"math"
-	"regexp"
 	"strings"
 
 	"kollaris/core/measure"
+	"kollaris/core/pattern"
 )
 
 // Bakers list a dough in percent of its flour: "flour 100 %, water 68 %, salt 2 %".
 var (
-	percentLast  = regexp.MustCompile(`^([\pL][^\d%]{1,60}?)\s*[-–—:=,(.…]*\s*(\d{1,3}(?:[.,]\d+)?)\s*%\)?(.*)$`)
-	percentFirst = regexp.MustCompile(`^(\d{1,3}(?:[.,]\d+)?)\s*%\s*(?:of )?([\pL].{1,60})$`)
-	percentGrams = regexp.MustCompile(`(?i)\(?\b(\d{1,5}(?:[.,]\d+)?)\s*(g|kg)\b\)?`)
+	percentLast  = pattern.Must(`^([\pL][^\d%]{1,60}?)\s*[-–—:=,(.…]*\s*(\d{1,3}(?:[.,]\d+)?)\s*%\)?(.*)$`)
+	percentFirst = pattern.Must(`^(\d{1,3}(?:[.,]\d+)?)\s*%\s*(?:of )?([\pL].{1,60})$`)
+	percentGrams = pattern.Must(`(?i)\(?\b(\d{1,5}(?:[.,]\d+)?)\s*(g|kg)\b\)?`)
 )
 
 // usualFlour is the flour a list of percentages is worked out for when no weight

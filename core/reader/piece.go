@@ -1,10 +1,10 @@
 package reader
 
 import (
-	"regexp"
 	"strings"
 	"unicode"
 
+	"kollaris/core/pattern"
 	"kollaris/core/recipe"
 )
 
@@ -68,11 +68,11 @@ func pieces(text string) []piece {
 }
 
 var (
-	bareNumber = regexp.MustCompile(`^\d{1,2}\s+`)
-	tellsToDo  = regexp.MustCompile(`^[A-Z][a-z-]+ (?:the|your|in|into|together|all|oven|to|over|up|out|an?|both|half|everything|it|them|on|with|until|for)\b`)
-	ruleRow    = regexp.MustCompile(`^[|:\-–—\s]+$`)
-	headCell   = regexp.MustCompile(`(?i)^\W*(?:ingredients?|amounts?|quantit(?:y|ies)|weights?|measures?|units?|grams?|what|item|how much)\W*$`)
-	startsAt   = regexp.MustCompile(`^(?:\d|[½¼¾⅓⅔⅛])`)
+	bareNumber = pattern.Must(`^\d{1,2}\s+`)
+	tellsToDo  = pattern.Must(`^[A-Z][a-z-]+ (?:the|your|in|into|together|all|oven|to|over|up|out|an?|both|half|everything|it|them|on|with|until|for)\b`)
+	ruleRow    = pattern.Must(`^[|:\-–—\s]+$`)
+	headCell   = pattern.Must(`(?i)^\W*(?:ingredients?|amounts?|quantit(?:y|ies)|weights?|measures?|units?|grams?|what|item|how much)\W*$`)
+	startsAt   = pattern.Must(`^(?:\d|[½¼¾⅓⅔⅛])`)
 )
 
 // tableRow reads a row of a table in Markdown as a line: its amount, then what it is of. text is "" for
@@ -98,7 +98,7 @@ func tableRow(raw string) (text string, is bool) {
 	return strings.TrimSpace(strings.Join(amount, " ") + " " + strings.Join(rest, ", ")), true
 }
 
-var barAmount = regexp.MustCompile(`(?:^| \| )[\d½¼¾⅓⅔⅛]`)
+var barAmount = pattern.Must(`(?:^| \| )[\d½¼¾⅓⅔⅛]`)
 
 // splitBars parts "500 g flour | 2 tsp salt | 400 ml water" at its bars.
 func splitBars(p piece) []piece {

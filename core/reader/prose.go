@@ -1,22 +1,22 @@
 package reader
 
 import (
-	"regexp"
 	"strings"
 
 	"kollaris/core/measure"
+	"kollaris/core/pattern"
 )
 
 // In prose an ingredient runs from its amount to the next comma, full stop or
 // joining word: "cream 115 g of butter with half a cup of sugar, then add 2 eggs".
 var (
-	proseAmount = regexp.MustCompile(
+	proseAmount = pattern.Must(
 		`(?i)(?:^|[\s(])(\d|[½¼¾⅓⅔⅛]|(?:a|an|half|quarter|one|two|three|four|five|six|eight|ten|twelve)\s)`,
 	)
-	proseEnd = regexp.MustCompile(
+	proseEnd = pattern.Must(
 		`(?i)[,;!?()]|\.(?:\s|$)|\s(?:and|with|then|into|in|to|over|on|for|until|till|plus|goes|go|is|are|together|along|while|at|by|from|as|before|after|each|per|so|which|that|you|using|once|again|a|an|the|\d)\b`,
 	)
-	proseSkip = regexp.MustCompile(
+	proseSkip = pattern.Must(
 		`(?i)^\s*(?:°|degrees|deg\b|minutes?\b|mins?\b|hours?\b|hrs?\b|seconds?\b|days?\b|cm\b|mm\b|inch|in\b|"|people\b|portions?\b|servings?\b|slices?\b|times?\b|of (?:the|it|them)\b|%)`,
 	)
 )

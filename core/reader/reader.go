@@ -31,7 +31,6 @@ package reader
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 	"unicode/utf8"
@@ -39,6 +38,7 @@ import (
 	"kollaris/core/balance"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/core/tin"
@@ -123,31 +123,31 @@ type reading struct {
 }
 
 var (
-	headIngredients = regexp.MustCompile(
+	headIngredients = pattern.Must(
 		`(?i)^\W*(ingredients?|you(?:'ll| will) need|what you need|shopping list)\b[^.]{0,30}$`,
 	)
-	headMethod = regexp.MustCompile(
+	headMethod = pattern.Must(
 		`(?i)^\W*(method|directions?|instructions?|preparation|steps|how to make(?: it)?|procedure|to make)\s*:?\W*$`,
 	)
-	headNotes   = regexp.MustCompile(`(?i)^\W*(?:(?:recipe )?notes?|tips?|storage|to store|nutrition)\s*(?::|$)`)
-	section     = regexp.MustCompile(`(?i)^\W*(?:for (?:the )?)?([\pL][\pL\s,&'’-]{1,40}?)\s*:\s*$`)
-	sectionFor  = regexp.MustCompile(`(?i)^\W*for (?:the )?([\pL][\pL\s&'’-]{1,30})$`)
-	sectionWord = regexp.MustCompile(
+	headNotes   = pattern.Must(`(?i)^\W*(?:(?:recipe )?notes?|tips?|storage|to store|nutrition)\s*(?::|$)`)
+	section     = pattern.Must(`(?i)^\W*(?:for (?:the )?)?([\pL][\pL\s,&'’-]{1,40}?)\s*:\s*$`)
+	sectionFor  = pattern.Must(`(?i)^\W*for (?:the )?([\pL][\pL\s&'’-]{1,30})$`)
+	sectionWord = pattern.Must(
 		`(?i)^(?:(?:the )?(?:dough|filling|icing|frosting|glaze|topping|crumble|streusel|syrup|drizzle|cake|sponge|batter|base|crust|sauce|soak|starter|poolish|decoration|cakes?|loaf|scones?|muffins?)|(?:dry|wet)(?: ingredients)?|to (?:finish|serve|decorate)|(?:lemon|orange|chocolate|vanilla|cream cheese|coffee|maple|buttercream|royal) (?:icing|frosting|glaze|drizzle|syrup|filling|topping)|buttercream)$`,
 	)
-	buttons = regexp.MustCompile(
+	buttons = pattern.Must(
 		`(?i)^(?:#?\w+\s+)*#\w+\s*$|^\W*(?:scale\b.*\dx|(?:print|save|pin|share|rate|jump to|video|advertisement|add to)\b.{0,24})$`,
 	)
-	bullet  = regexp.MustCompile(`^(?:>[> ]*|[-*•·▢☐◦▪‣–—]+|\[[ xX✓✔]?\]|(?:[\p{So}\p{Sk}\x{FE0F}\x{200D}]\s*)+)\s*`)
-	british = regexp.MustCompile(
+	bullet  = pattern.Must(`^(?:>[> ]*|[-*•·▢☐◦▪‣–—]+|\[[ xX✓✔]?\]|(?:[\p{So}\p{Sk}\x{FE0F}\x{200D}]\s*)+)\s*`)
+	british = pattern.Must(
 		`(?i)\bgas (?:mark )?\d|\b(?:caster|castor|self-?raising|plain flour|bicarb|treacle|demerara|muscovado|sultanas|double cream|wholemeal|golden syrup|dessertspoons?)\b`,
 	)
-	american = regexp.MustCompile(
+	american = pattern.Must(
 		`(?i)\d ?°? ?F\b|\bdegrees F|\b(?:cups?|sticks? of butter|sticks? butter|all[- ]purpose|confectioners|heavy cream|half[- ]and[- ]half|kosher)\b`,
 	)
-	symbols  = regexp.MustCompile(`[\p{So}\p{Sk}\x{FE0F}\x{200D}]`)
-	numbered = regexp.MustCompile(`^(?:\(?\d{1,2}[.)]|[Ss]tep \d{1,2}[.:]?)\s+`)
-	verbs    = regexp.MustCompile(
+	symbols  = pattern.Must(`[\p{So}\p{Sk}\x{FE0F}\x{200D}]`)
+	numbered = pattern.Must(`^(?:\(?\d{1,2}[.)]|[Ss]tep \d{1,2}[.:]?)\s+`)
+	verbs    = pattern.Must(
 		`(?i)^(?:(?:second|third|final|last|1st|2nd) (?:rise|proof|prove|proving|rising)|the (?:night|evening|day) before|(?:the )?(?:next|following) (?:day|morning|evening)|on the day|first(?:ly)?,?|then|next,?|now|meanwhile,?|finally,?|gently|using|once|when|after|before|while|in (?:a|the|another)|pre-?heat|heat|set|line|grease|butter (?:and|an?|the|your)|oil (?:an?|the|your)|salt (?:the|your|them)|flour (?:the|your|an?)|sugar (?:the|your)|mix|stir|beat|whisk|cream (?:the|together|butter|until)|rub|fold|add|pour|put|place|combine|sift|melt|bake|cook|leave|let|cool|cut|divide|roll|shape|knead|bring|turn|scrape|spoon|tip|make|mash|grate|peel|press|brush|sprinkle|spread|serve|store|remove|take|transfer|dissolve|warm|blend|process|drain|soak|chill|prove|proof|cover|allow|dust|dip|stand|work|start|slice|wash|drop|top|check|test|steep|macerate|infuse|simmer|boil|(?:toast|roast|freeze|squeeze|split|crumble|drizzle|swirl|fry|lower|whip) (?:the|your|it|them|out|in|over|until|for|both|all)|refrigerate|wrap|unwrap|invert|steam|poach|strain|separate|weigh|measure|sieve|scald|soften|bloom|activate|punch|knock|deflate|score|slash|halve|trim|tear|pulse|blitz|whizz|loosen|arrange|fill|pipe|decorate|sandwich (?:the|them|together)|ice (?:the|with)|frost (?:the|with)|glaze (?:the|with)|chop (?:the|up|your)|crush (?:the|your)|zest (?:the|your|both|all)|juice (?:the|your|both|all)|crack (?:the|an?|your|in)|wet (?:the|your)|return|continue|repeat|divide|gather|flatten|stretch|cube (?:the|your)|dice (?:the|your)|core (?:the|your)|stone (?:the|your)|pit (?:the|your)|quarter (?:the|your)|allow|begin|finish|get (?:the|your)|give (?:the|it)|have (?:the|your)|keep (?:the|a)|reduce (?:the|it|heat)|raise (?:the|it)|reserve|rinse|soak|swap|wait|oven (?:to|at|on|\d)|scatter|rest|pat|tip|form|press|push|lift|smooth|level|prepare|microwave|to (?:make|serve|finish))\b`,
 	)
 )
@@ -345,10 +345,10 @@ func (r *reading) place(p piece, state part, sect string, headed bool) part {
 }
 
 var (
-	madeBefore = regexp.MustCompile(
+	madeBefore = pattern.Must(
 		`(?i)^(?:all |half |the rest )?(?:of )?(?:the |your )?(?:soaked|simmered|poached|stewed|steeped|cooled|prepared|roasted|strained|reserved|rested|reduced|boiled|ripe|active)\s+(?:fruit|fruits|mix(?:ture)?|syrup|liquid|juice|pulp|pur[ée]e|paste|nuts|gel|soak|starter|dough)\b`,
 	)
-	above = regexp.MustCompile(`(?i)\b(?:from |see |as |made )?above\b`)
+	above = pattern.Must(`(?i)\b(?:from |see |as |made )?above\b`)
 )
 
 // pointsBack reports whether a line without amount names what an earlier part of the list
@@ -359,7 +359,7 @@ func (r *reading) pointsBack(l *recipe.Line, sect string) bool {
 }
 
 // bareHeat is a line of the oven's heat and the time alone: "350F, 10 to 12 minutes."
-var bareHeat = regexp.MustCompile(`(?i)^(?:at )?\d{3} ?(?:°|degrees)? ?[CF]\b[^.]{0,40}\b(?:min|hour)`)
+var bareHeat = pattern.Must(`(?i)^(?:at )?\d{3} ?(?:°|degrees)? ?[CF]\b[^.]{0,40}\b(?:min|hour)`)
 
 func startsWithDigit(s string) bool { return s != "" && s[0] >= '0' && s[0] <= '9' }
 

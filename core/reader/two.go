@@ -2,27 +2,27 @@ package reader
 
 import (
 	"fmt"
-	"regexp"
 	"strings"
 
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/pattern"
 	"kollaris/core/recipe"
 )
 
 // One line may hold two ingredients: "juice and zest of 1 orange", "1 tbsp ground
 // flax + 3 tbsp water". Each becomes a line of its own over the same words.
 var (
-	bothOf = regexp.MustCompile(
+	bothOf = pattern.Must(
 		`(?i)^(?:(?:finely |freely )?grated |the |freshly squeezed |some )*(zest|rind|juice)\s*(?:and|&|\+|,)\s*(?:(?:finely )?grated |the )*(zest|rind|juice) (?:(?:of|from)\s+)?((?:\d|[½¼¾⅓⅔\pL]).{1,60})$`,
 	)
-	bothAfter = regexp.MustCompile(
+	bothAfter = pattern.Must(
 		`(?i)^((?:\S+ ){0,4}?(?:lemon|orange|lime)s?)\s*[,(:–-]+\s*(?:(?:finely )?grated |the |both )*(zest|rind|juice)\s*(?:and|&|\+|,)\s*(?:(?:finely )?grated |the )*(zest|rind|juice)\)?$`,
 	)
-	aside = regexp.MustCompile(
+	aside = pattern.Must(
 		`(?i)^[^\pL]*(?:(?:tbsp|tsp|tablespoons?|teaspoons?|g|ml|cups?)\s+)?(?:to|for|if|extra|more)\b`,
 	)
-	joined = regexp.MustCompile(`(?i)\s+(?:\+|plus|and|&)\s+`)
+	joined = pattern.Must(`(?i)\s+(?:\+|plus|and|&)\s+`)
 )
 
 // twoInOne parts such a line; nil when it holds one ingredient.
@@ -87,10 +87,10 @@ func (r *reading) stands(text string) bool {
 // sharedOf is one amount for two or three foods: "½ cup mixed nuts and raisins", "100 g each
 // of butter and sugar", "a pinch of salt and pepper".
 var (
-	eachOf   = regexp.MustCompile(`(?i)^\s*(?:of\s+)?each(?:\s+of)?(?:\s+the)?:?\s+`)
-	eachEnd  = regexp.MustCompile(`(?i)\s*(?:[,(]\s*)?\beach\)?\s*$`)
-	betweens = regexp.MustCompile(`(?i)\s*,\s*(?:and\s+)?|\s+(?:and|&)\s+`)
-	ofThe    = regexp.MustCompile(`(?i)^\s*of\s+(?:the\s+)?`)
+	eachOf   = pattern.Must(`(?i)^\s*(?:of\s+)?each(?:\s+of)?(?:\s+the)?:?\s+`)
+	eachEnd  = pattern.Must(`(?i)\s*(?:[,(]\s*)?\beach\)?\s*$`)
+	betweens = pattern.Must(`(?i)\s*,\s*(?:and\s+)?|\s+(?:and|&)\s+`)
+	ofThe    = pattern.Must(`(?i)^\s*of\s+(?:the\s+)?`)
 )
 
 // shared parts a line whose one amount is for several foods, which are taken in equal parts
@@ -153,9 +153,9 @@ func (r *reading) shared(p piece) (parts []piece, each bool) {
 }
 
 var (
-	listHead  = regexp.MustCompile(`(?i)^(?:for (?:the )?)?([\pL][\pL &'’]{1,30}?)(?:\s*:\s+|\s+[–—-]\s+)`)
-	listSplit = regexp.MustCompile(`\s*[,;]\s+(?:and\s+|plus\s+)?|\s+and\s+`)
-	amountAt  = regexp.MustCompile(`(?i)^(?:\d|[½¼¾⅓⅔⅛]|(?:an?|half|one|two|three|four|pinch|some|juice of|zest of|grated zest of)\s)`)
+	listHead  = pattern.Must(`(?i)^(?:for (?:the )?)?([\pL][\pL &'’]{1,30}?)(?:\s*:\s+|\s+[–—-]\s+)`)
+	listSplit = pattern.Must(`\s*[,;]\s+(?:and\s+|plus\s+)?|\s+and\s+`)
+	amountAt  = pattern.Must(`(?i)^(?:\d|[½¼¾⅓⅔⅛]|(?:an?|half|one|two|three|four|pinch|some|juice of|zest of|grated zest of)\s)`)
 )
 
 // leastListed is how many amounts in one line make it a list of lines, where nothing heads it.

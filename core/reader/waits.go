@@ -1,10 +1,10 @@
 package reader
 
 import (
-	"regexp"
 	"strings"
 
 	"kollaris/core/measure"
+	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 )
@@ -12,21 +12,21 @@ import (
 // A time belongs to the work that is named last before it: "knead 10 minutes,
 // then leave to rise for an hour".
 var (
-	waitWord = regexp.MustCompile(
+	waitWord = pattern.Must(
 		`(?i)\b(?:(soak|steep|macerat|plump)|(prove|proof|ris(?:e|ing)\b|ferment|bulk)|(chill|refrigerat|fridge|freez)|(cool|in (?:the|its) (?:tin|pan) (?:for )?$)|(rest\b|resting|stand|leave|left|sit\b|set aside|relax|hydrate|thicken)|(bak|cook|knead|beat|mix\b|mixing|whisk|boil|simmer|heat|oven|microwav|fry|stir|cream\b|blend|toast|roast|froth|process))[a-z]*`,
 	)
 	waitKinds = []recipe.WaitKind{"", recipe.Soak, recipe.Proof, recipe.Chill, recipe.Cool, recipe.Rest, ""}
-	overnight = regexp.MustCompile(
+	overnight = pattern.Must(
 		`(?i)\b(?:overnight|(\d|one|two|three|four)\s*(?:(?:to|-|–|or)\s*(\d|two|three|four)\s*)?days?)\b`,
 	)
-	inTheTin  = regexp.MustCompile(`(?i)\b(?:in|inside) (?:the|its|their) (?:tins?|pans?)(?: for)?(?: about)?\s*$`)
-	untilSign = regexp.MustCompile(
+	inTheTin  = pattern.Must(`(?i)\b(?:in|inside) (?:the|its|their) (?:tins?|pans?)(?: for)?(?: about)?\s*$`)
+	untilSign = pattern.Must(
 		`(?i)\buntil (?:it (?:has |is )?|they (?:have |are )?|completely |quite |well |almost |nearly |about )*(doubled|double|risen|puffy|puffed|cold|cool|set|firm|soft|plump|thick)\b`,
 	)
-	doneSign = regexp.MustCompile(
+	doneSign = pattern.Must(
 		`(?i)\b(?:until|till|(?:done|ready|cooked) (?:when|once|if)|when)\s+([^.;!]*\b(?:skewer|toothpick|tester|cocktail stick|knife|straw|golden|gold|brown|browned|colou?red|springs?|hollow|firm|set|away from|shrink\w*|risen|crisp|dry|\d{2,3}\s*(?:°|º|degrees)?\s*[CF]\b)[^.;!(]*)`,
 	)
-	sureSign = regexp.MustCompile(
+	sureSign = pattern.Must(
 		`(?i)\b(?:skewer|toothpick|tester|cocktail stick|straw|springs? back|hollow|internal|centre|center|middle|clean)\b`,
 	)
 )

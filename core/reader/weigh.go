@@ -2,11 +2,11 @@ package reader
 
 import (
 	"fmt"
-	"regexp"
 	"strings"
 
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/pattern"
 	"kollaris/core/recipe"
 )
 
@@ -24,8 +24,8 @@ const heap = 1.5
 func isSpoon(u measure.Unit) bool { return u.ID == "tsp" || u.ID == "tbsp" || u.ID == "dessertspoon" }
 
 var (
-	unread      = regexp.MustCompile(`[1-9½¼¾⅓⅔⅛]`)
-	percentSign = regexp.MustCompile(
+	unread      = pattern.Must(`[1-9½¼¾⅓⅔⅛]`)
+	percentSign = pattern.Must(
 		`\d+(?:[.,]\d+)?\s*%|\b0{2}\b|\b\d:\d|\bfor [\dx× ]+[^,;]*`,
 	) // numbers that are no amount
 )
@@ -264,9 +264,9 @@ func (r *reading) density(ing *larder.Ingredient, l *recipe.Line) (float64, lard
 }
 
 var (
-	euSizes  = regexp.MustCompile(`\b(?:EU|UK|European|British)\b`)
-	usSizes  = regexp.MustCompile(`\b(?:US|USA|American)\b`)
-	noteSize = regexp.MustCompile(`(?i)\b(small|medium|extra[- ]large|large)\b`)
+	euSizes  = pattern.Must(`\b(?:EU|UK|European|British)\b`)
+	usSizes  = pattern.Must(`\b(?:US|USA|American)\b`)
+	noteSize = pattern.Must(`(?i)\b(small|medium|extra[- ]large|large)\b`)
 )
 
 // eggSize is the size of the eggs of a line as a row of weights knows it. A size means what

@@ -6,12 +6,12 @@ package review
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 
 	"kollaris/core/diet"
 	"kollaris/core/larder"
+	"kollaris/core/pattern"
 	"kollaris/core/recipe"
 )
 
@@ -60,8 +60,8 @@ func family(names ...larder.Family) func(scene) bool {
 }
 
 // says matches the method, which is in lower case as the pattern is.
-func says(pattern string) func(scene) bool {
-	re := regexp.MustCompile(pattern)
+func says(expr string) func(scene) bool {
+	re := pattern.Must(expr)
 	return func(s scene) bool { return re.MatchString(s.method) }
 }
 
@@ -84,7 +84,7 @@ func both(a, b func(scene) bool) func(scene) bool {
 func not(a func(scene) bool) func(scene) bool { return func(s scene) bool { return !a(s) } }
 
 // eggFilled tells a filling with egg that is poured into a case or over a base.
-var eggFilled = regexp.MustCompile(`\b(?:eggs?|yolks?|custard)\b[^§]*\b(?:pour|spoon|spread)\b[^.]{0,60}\b(?:case|base|crust|shell)\b`)
+var eggFilled = pattern.Must(`\b(?:eggs?|yolks?|custard)\b[^§]*\b(?:pour|spoon|spread)\b[^.]{0,60}\b(?:case|base|crust|shell)\b`)
 
 var alcohol = any("rum", "liqueur", "wine", "fortified-wine", "beer", "cider")
 

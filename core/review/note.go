@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"fmt"
 	"math"
-	"regexp"
 	"slices"
 	"strings"
 
@@ -12,6 +11,7 @@ import (
 	"kollaris/core/fact"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/pattern"
 	"kollaris/core/recipe"
 )
 
@@ -159,7 +159,7 @@ func (v *reviewer) missing() {
 }
 
 var (
-	generic = regexp.MustCompile(
+	generic = pattern.Must(
 		`(?i)\b(all|everything|ingredients?|dry|wet|rest|remaining|mixture|batter|dough|filling|icing|topping|the others)\b|\b(?:mix|combine|stir|knead)[,.]`,
 	)
 	spokenOf = []struct {

@@ -4,60 +4,60 @@ import (
 	"cmp"
 	"fmt"
 	"math"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 
 	"kollaris/core/measure"
+	"kollaris/core/pattern"
 )
 
 var (
-	several = regexp.MustCompile(`^(\d{1,2}) × ([a-z].+|\d+x\d+ in.*)$`) // as Words writes it
+	several = pattern.Must(`^(\d{1,2}) × ([a-z].+|\d+x\d+ in.*)$`) // as Words writes it
 	number  = `(\d+(?:[.,]\d+)?(?:\s*(?:½|1/2))?)`
 	plural  = `(?:tins|pans|moulds|molds|rounds|squares|springforms|loaves|rings|dishes|ramekins)\b`
 	inches  = `(?:\s*-?\s*(?:inches|inch|in\b\.?|"|”|″|''))`
 	ofTins  = `(?:a|fluted|deep|round|square|non-?stick|metal|glass|heavy|large|small|loaf|baking|casserole|ovenproof|oven|pudding|cake|ring|tube|bundt|springform|ceramic)`
 	cross   = `\s*(?:[x×]|\bby\b)\s*`
-	sizes   = regexp.MustCompile(
+	sizes   = pattern.Must(
 		`(?i)` + number + `(` + inches + `|\s*cm)?` + cross + number + `(` + inches + `|\s*cm)?(?:` + cross + number + `)?(` + inches + `|\s*cm)?`,
 	)
-	single  = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inches|inch|in\b|"|”|″)`)
-	weights = regexp.MustCompile(`(?i)\b(\d+(?:\.\d+)?)\s*-?\s*(lb|pound|g|kg)s?\b[^.;]{0,14}\bloaf`)
-	holds   = regexp.MustCompile(`(?i)\bholds (\d+(?:[.,]\d+)?)\s*(ml|l|litres?|liters?)\b`)
-	deep    = regexp.MustCompile(`(?i)` + number + `\s*-?\s*(cm|inches|inch|in)\s*(?:deep|high|tall)`)
-	counts  = regexp.MustCompile(
+	single  = pattern.Must(`(?i)` + number + `\s*-?\s*(cm|inches|inch|in\b|"|”|″)`)
+	weights = pattern.Must(`(?i)\b(\d+(?:\.\d+)?)\s*-?\s*(lb|pound|g|kg)s?\b[^.;]{0,14}\bloaf`)
+	holds   = pattern.Must(`(?i)\bholds (\d+(?:[.,]\d+)?)\s*(ml|l|litres?|liters?)\b`)
+	deep    = pattern.Must(`(?i)` + number + `\s*-?\s*(cm|inches|inch|in)\s*(?:deep|high|tall)`)
+	counts  = pattern.Must(
 		`(?i)(?:^|[^\d.,x×])\b(two|three|four|five|six|eight|pair of|couple of|[2-8])[ -](?:(?:rounds|squares)\b|(?:[a-wyz]|\d+(?:\.\d+)?\s*-?\s*(?:cm|in|lb|pound|g\b|kg|"|”|″)|\d+(?:\.\d+)?(?:` + inches + `|\s*cm)?` + cross + `\d)[^.;]{0,40}?\b` + plural + `)`,
 	)
-	times = regexp.MustCompile(
+	times = pattern.Must(
 		`(?i)(?:^|[^\d.,x×]\s*)\b([2-6])\s*[x×]\s*((\d+(?:\.\d+)?)(?:` + cross + `(\d+(?:\.\d+)?))?\s*-?\s*(lb|pound|g|kg|cm|inches|inch|in\b|"|”|″)s?\b?[^x×.;]{0,40})`,
 	)
-	manyRE    = regexp.MustCompile(`(?i)\b` + plural)
-	oneTin    = regexp.MustCompile(`(?i)\b(?:tins?|pans?|moulds?|molds?)\b`)
-	notOblong = regexp.MustCompile(`(?i)\b(?:rounds?|squares?|rings?|springform)\b`)
-	cupsRE    = regexp.MustCompile(`(?i)\b(muffin|cupcake|cup-cake|fairy cake|bun tin|patty|ramekin)`)
-	cupsCount = regexp.MustCompile(
+	manyRE    = pattern.Must(`(?i)\b` + plural)
+	oneTin    = pattern.Must(`(?i)\b(?:tins?|pans?|moulds?|molds?)\b`)
+	notOblong = pattern.Must(`(?i)\b(?:rounds?|squares?|rings?|springform)\b`)
+	cupsRE    = pattern.Must(`(?i)\b(muffin|cupcake|cup-cake|fairy cake|bun tin|patty|ramekin)`)
+	cupsCount = pattern.Must(
 		`(?i)\b(?:(\d{1,2}|a dozen|six|twelve|twenty-four)[\s-]*(?:-?holes?|-?cups?|x|×|paper|lined|greased|small|large|mini|jumbo|silicone)?[\s-]*(?:muffin|cupcake|cup-cake|fairy|bun|patty|cup|hole|ramekin)(?:s|es)?|(?:muffin|cupcake|fairy cake|bun|patty)[^.\d]{0,12}(?:with|of|for|:|,|x|×)\s*(\d{1,2}))\b`,
 	)
-	ringRE    = regexp.MustCompile(`(?i)\b(?:rings?|tube|bundts?|ku?gelhopf|gugelhupf|gu?gl?huo?pf(?:form)?|guglhupf(?:form)?|angel[ -]food|chiffon|savarin)\b`)
-	squareRE  = regexp.MustCompile(`(?i)\bsquares?\b|\bsq\b`)
-	onceRE    = regexp.MustCompile(`(?i)^(?:1|one) ?[x×] ?`)
-	fluted    = regexp.MustCompile(`(?i)\bfluted\b`)
-	loafRE    = regexp.MustCompile(`(?i)\b(?:loaf|loaves|kastenform|königskuchenform|pullman)\b`)
-	shallow   = regexp.MustCompile(`(?i)\b(?:tart|flan|quiche|pie)\b`)
-	rimmed    = regexp.MustCompile(`(?i)\b(?:swiss[ -]roll|jelly[ -]roll|roulade)\b`)
-	basin     = regexp.MustCompile(`(?i)\b(?:basin|charlotte|panettone)\b`)
-	springRE  = regexp.MustCompile(`(?i)spring-?form`)
-	deepRE    = regexp.MustCompile(`(?i)\bdeep\b`)
-	otherForm = regexp.MustCompile(`(?i)\b(?:heart|hexagon|star|number|petal|oval)\b`)
-	shapeWord = regexp.MustCompile(`(?i)\b(?:rounds?|squares?|sq|sandwich|springform|layer|skillet|dutch oven|pie|tart|flan|quiche|cake|basin|panettone|charlotte|cocotte|frying)\b|form\b`)
-	byVolume  = regexp.MustCompile(
+	ringRE    = pattern.Must(`(?i)\b(?:rings?|tube|bundts?|ku?gelhopf|gugelhupf|gu?gl?huo?pf(?:form)?|guglhupf(?:form)?|angel[ -]food|chiffon|savarin)\b`)
+	squareRE  = pattern.Must(`(?i)\bsquares?\b|\bsq\b`)
+	onceRE    = pattern.Must(`(?i)^(?:1|one) ?[x×] ?`)
+	fluted    = pattern.Must(`(?i)\bfluted\b`)
+	loafRE    = pattern.Must(`(?i)\b(?:loaf|loaves|kastenform|königskuchenform|pullman)\b`)
+	shallow   = pattern.Must(`(?i)\b(?:tart|flan|quiche|pie)\b`)
+	rimmed    = pattern.Must(`(?i)\b(?:swiss[ -]roll|jelly[ -]roll|roulade)\b`)
+	basin     = pattern.Must(`(?i)\b(?:basin|charlotte|panettone)\b`)
+	springRE  = pattern.Must(`(?i)spring-?form`)
+	deepRE    = pattern.Must(`(?i)\bdeep\b`)
+	otherForm = pattern.Must(`(?i)\b(?:heart|hexagon|star|number|petal|oval)\b`)
+	shapeWord = pattern.Must(`(?i)\b(?:rounds?|squares?|sq|sandwich|springform|layer|skillet|dutch oven|pie|tart|flan|quiche|cake|basin|panettone|charlotte|cocotte|frying)\b|form\b`)
+	byVolume  = pattern.Must(
 		`(?i)` + number + `\s*-?\s*(cups?|quarts?|qt|pints?|litres?|liters?|l|ml)\b[\s-]*(?:capacity )?((?:` + ofTins + `[\s-]){0,3}?(?:rings?|tube|bundts?|ku?gelhopf|gugelhupf|guglhupf|angel[ -]food|loaf|casserole|dish|mould|mold|basin|charlotte|tin|pan)\b)`,
 	)
-	volumeAfter = regexp.MustCompile(`(?i)^((?:` + ofTins + `[\s-]+){0,3}(?:rings?|bundts?|gugelhupf|guglhupf|mould|mold|basin|charlotte|casserole|dish|tin|pan|loaf)),?\s+(?:of |for )?` + number + `\s*-?\s*(cups?|quarts?|qt|pints?|litres?|liters?|l|ml)$`)
-	onlyCups    = regexp.MustCompile(`(?i)^(\d{1,2}|a dozen|six|twelve) (?:cups?|holes?)$`)
-	onlyNumber  = regexp.MustCompile(`^(?:ø\s*)?(\d{1,2})(?:er\b.*)?$`)
-	sheetRE     = regexp.MustCompile(
+	volumeAfter = pattern.Must(`(?i)^((?:` + ofTins + `[\s-]+){0,3}(?:rings?|bundts?|gugelhupf|guglhupf|mould|mold|basin|charlotte|casserole|dish|tin|pan|loaf)),?\s+(?:of |for )?` + number + `\s*-?\s*(cups?|quarts?|qt|pints?|litres?|liters?|l|ml)$`)
+	onlyCups    = pattern.Must(`(?i)^(\d{1,2}|a dozen|six|twelve) (?:cups?|holes?)$`)
+	onlyNumber  = pattern.Must(`^(?:ø\s*)?(\d{1,2})(?:er\b.*)?$`)
+	sheetRE     = pattern.Must(
 		`(?i)\b(baking sheet|cookie sheet|baking tray|oven tray|sheet pan|lined tray|(?:half|quarter)[ -]sheet|on a tray|baking stone|flat tray)`,
 	)
 )

@@ -1,9 +1,10 @@
 package tin
 
 import (
-	"regexp"
 	"slices"
 	"strings"
+
+	"kollaris/core/pattern"
 )
 
 // Said is a tin as a text says it, and where in it.
@@ -14,8 +15,8 @@ type Said struct {
 }
 
 var (
-	joins     = regexp.MustCompile(`(?i)\s*,?\s*(?:\b(and|plus|or|alternatively|instead of|otherwise)\b|&)\s*`)
-	elseWords = regexp.MustCompile(`(?i)^(?:or|alternatively|instead of|otherwise)$`)
+	joins     = pattern.Must(`(?i)\s*,?\s*(?:\b(and|plus|or|alternatively|instead of|otherwise)\b|&)\s*`)
+	elseWords = pattern.Must(`(?i)^(?:or|alternatively|instead of|otherwise)$`)
 )
 
 // ReadAll reads all the tins of a text: "a 9x5 in loaf tin and four small ones" beside each other, "a loaf tin or 12

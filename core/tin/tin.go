@@ -11,10 +11,10 @@ package tin
 import (
 	"fmt"
 	"math"
-	"regexp"
 	"strings"
 
 	"kollaris/core/measure"
+	"kollaris/core/pattern"
 )
 
 // Shape is a tin's shape.
@@ -48,14 +48,14 @@ const (
 var Materials = []struct {
 	ID     Material
 	Words  string
-	spoken *regexp.Regexp
+	spoken *pattern.Pattern
 }{
 	{Bright, "thin bright metal", nil},
-	{Dark, "dark metal", regexp.MustCompile(`(?i)\b(?:dark|black|non-?stick)\b`)},
-	{Glass, "glass", regexp.MustCompile(`(?i)\bglass\b`)},
-	{Silicone, "silicone", regexp.MustCompile(`(?i)\bsilicone\b`)},
-	{Stone, "stoneware", regexp.MustCompile(`(?i)\b(?:stoneware|stone|ceramic|earthenware|clay)\b`)},
-	{Iron, "cast iron", regexp.MustCompile(`(?i)\b(?:cast[- ]iron|skillet|dutch oven)\b`)},
+	{Dark, "dark metal", pattern.Must(`(?i)\b(?:dark|black|non-?stick)\b`)},
+	{Glass, "glass", pattern.Must(`(?i)\bglass\b`)},
+	{Silicone, "silicone", pattern.Must(`(?i)\bsilicone\b`)},
+	{Stone, "stoneware", pattern.Must(`(?i)\b(?:stoneware|stone|ceramic|earthenware|clay)\b`)},
+	{Iron, "cast iron", pattern.Must(`(?i)\b(?:cast[- ]iron|skillet|dutch oven)\b`)},
 }
 
 // Words names the material.

@@ -16,10 +16,10 @@ import (
 )
 
 // order lists core bottom to top: a package imports only what stands before it.
-var order = []string{"fact", "phrase", "tasting", "learn", "measure", "larder", "tin", "recipe", "balance", "structure", "reader", "method", "nutrition", "diet", "yeast", "soak", "doneness", "goal", "heat", "swap", "formula", "oven", "sweet", "review", "keep", "bake", "adapt", "table", "plan", "why", "trial"}
+var order = []string{"fact", "phrase", "pattern", "tasting", "learn", "measure", "larder", "tin", "recipe", "balance", "structure", "reader", "method", "nutrition", "diet", "yeast", "soak", "doneness", "goal", "heat", "swap", "formula", "oven", "sweet", "review", "keep", "bake", "adapt", "table", "plan", "why", "trial"}
 
 // leaves hold no word of baking: they import nothing of ours.
-var leaves = []string{"fact", "phrase", "goal", "heat", "doneness", "tasting"}
+var leaves = []string{"fact", "phrase", "pattern", "goal", "heat", "doneness", "tasting"}
 
 // outside is what core may use beside the standard library.
 var outside = []string{"gonum.org/v1/gonum/", "golang.org/x/text/", "github.com/pelletier/go-toml/v2"}
@@ -121,5 +121,18 @@ func TestViewsKnowNoRequest(t *testing.T) {
 		b, err := os.ReadFile(path)
 		require.NoError(t, err)
 		assert.NotRegexp(t, `"net/http"|gin-gonic/gin"`, string(b), path)
+	}
+}
+
+// A page's context goes back for the next request to use, so that nothing which may outlive the request holds it: what is
+// given is that of the request, which also ends when who asked has gone.
+func TestNobodyHoldsAPage(t *testing.T) {
+	held := regexp.MustCompile(`\b(?:store\.\w+|journal\.\w+|larder)\(c[,)]`)
+	files, err := filepath.Glob("../web/*.go")
+	require.NoError(t, err)
+	for _, path := range files {
+		b, err := os.ReadFile(path)
+		require.NoError(t, err)
+		assert.Empty(t, held.FindAllString(string(b), -1), "%s: give c.Request.Context()", path)
 	}
 }

@@ -48,7 +48,7 @@ func (s *Server) remedy(id int64, doc *recipe.Recipe, req adapt.Request, res *ad
 		q.Holds = map[larder.ID]float64{}
 	}
 	q.Holds[food] = want
-	then, err := adapt.Adapt(doc, q, s.kit)
+	then, err := adapt.Judged(doc, q, s.kit)
 	if err != nil || then.Refused != nil || want == now {
 		return nil
 	}

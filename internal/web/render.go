@@ -9,6 +9,7 @@ import (
 	"encoding/hex"
 	"errors"
 	"fmt"
+	"html"
 	"html/template"
 	"io/fs"
 	"log/slog"
@@ -61,8 +62,10 @@ func loadViews() (*views, error) {
 		return nil, err
 	}
 	funcs := template.FuncMap{
-		"static": func(p string) string { return "/static/" + v.tree + "/" + p },
-		"dict":   dict,
+		"static":  func(p string) string { return "/static/" + v.tree + "/" + p },
+		"dict":    dict,
+		"options": options,
+		"offers":  offers,
 	}
 	shared, err := template.New("").Funcs(funcs).ParseFS(templateFiles, "templates/_*.html")
 	if err != nil {
@@ -80,6 +83,24 @@ func loadViews() (*views, error) {
 		v.pages[strings.TrimSuffix(path.Base(n), ".html")] = t
 	}
 	return v, nil
+}
+
+// options are the choices of a list, and offers the words that a field suggests, some hundred of them: they are written at
+// once, since each value costs a template more than its letters.
+func options(of []readChoice) template.HTML {
+	var b strings.Builder
+	for _, x := range of {
+		b.WriteString(`<option value="` + html.EscapeString(x.ID) + `">` + html.EscapeString(x.Name) + "</option>\n")
+	}
+	return template.HTML(b.String())
+}
+
+func offers(words []string) template.HTML {
+	var b strings.Builder
+	for _, w := range words {
+		b.WriteString(`<option value="` + html.EscapeString(w) + `"></option>`)
+	}
+	return template.HTML(b.String())
 }
 
 // dict makes a map of key, value, key, value… for a partial.
@@ -135,8 +156,10 @@ func (s *Server) show(c *gin.Context, status int, name string, p page) {
 	} else {
 		p.Units += " · °C"
 	}
-	var buf bytes.Buffer
-	if err := t.ExecuteTemplate(&buf, block, p); err != nil {
+	buf := buffers.Get().(*bytes.Buffer)
+	buf.Reset()
+	defer buffers.Put(buf)
+	if err := t.ExecuteTemplate(buf, block, p); err != nil {
 		slog.Error("render", "page", name, "err", err)
 		if name == "problem" {
 			c.String(http.StatusInternalServerError, "Something broke.\n")

@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"html/template"
 	"math"
 	"slices"
 	"strings"
@@ -39,6 +40,25 @@ type block struct {
 	PillW        string
 	TextX, TextY string
 	Key          string // ties blocks and ribbons of one change together
+}
+
+// Where the parts of a block stand, as one value: a page has some forty of them, and a value costs more than its digits.
+func (b block) Box() template.HTMLAttr {
+	return stands("x", b.X, "y", b.Y, "width", b.W, "height", b.H)
+}
+func (b block) Pill() template.HTMLAttr   { return stands("x", b.PillX, "y", b.PillY, "width", b.PillW) }
+func (b block) TextAt() template.HTMLAttr { return stands("x", b.TextX, "y", b.TextY) }
+func (b block) NameAt() template.HTMLAttr {
+	return stands("x", b.NameX, "y", b.NameY, "text-anchor", b.Anchor)
+}
+
+// stands writes attributes of numbers and words of ours.
+func stands(pairs ...string) template.HTMLAttr {
+	var b strings.Builder
+	for n := 0; n < len(pairs); n += 2 {
+		b.WriteString(pairs[n] + `="` + pairs[n+1] + `" `)
+	}
+	return template.HTMLAttr(b.String())
 }
 
 // ribbon is the band from a block that went out to one that came in.

@@ -12,6 +12,7 @@ import (
 	"net/http"
 	"strings"
 	"sync"
+	"sync/atomic"
 
 	"github.com/gin-contrib/gzip"
 	"github.com/gin-gonic/gin"
@@ -37,7 +38,9 @@ type Server struct {
 	readings *lru.Cache[string, *recipe.Recipe]
 	results  *lru.Cache[string, *adapt.Result] // what the kit remembers
 	answers  *lru.Cache[string, sentPage]
+	before   *atomic.Pointer[household] // by the request before
 
+	stamp string          // inside a request that only asks: of the file; "" not known
 	home  store.Household // inside a request
 	seats *seats          // likewise: who is at the table, once asked for
 
@@ -133,15 +136,38 @@ func (s *Server) at(f func(*Server, *gin.Context) error) gin.HandlerFunc {
 		}
 		if err != nil {
 			here.failed(c, err)
+		} else if here.stamp != "" {
+			s.before.Store(&household{here.stamp, here.home, here.kit.Larder, here.kit.Stamp, here.seats, here.settledWords, here.taught})
 		}
 	}
+}
+
+// household is what a page asks of the household before it begins. The next one takes it over, unless the file was changed.
+type household struct {
+	stamp        string // of the file, taken before anything was read
+	home         store.Household
+	larder       *larder.Larder
+	larderStamp  string
+	seats        *seats
+	settledWords *store.Remembered
+	taught       *journal.Taught
 }
 
 // here is the server as one request sees it.
 func (s *Server) here(c *gin.Context) (*Server, error) {
 	here := *s
 	var err error
-	if here.home, err = s.store.Household(c); err != nil {
+	var known *household
+	if c.Request.Method == http.MethodGet { // what writes asks anew, since it may ask again after it has written
+		if here.stamp, err = s.store.Stamp(c); err != nil {
+			slog.Warn("nothing is remembered", "err", err)
+		} else if known = s.before.Load(); known != nil && known.stamp != here.stamp {
+			known = nil
+		}
+	}
+	if known != nil {
+		here.home, here.seats, here.settledWords, here.taught = known.home, known.seats, known.settledWords, known.taught
+	} else if here.home, err = s.store.Household(c); err != nil {
 		return &here, err
 	}
 	here.kit.Kitchen, here.kit.Law = here.home.Kitchen, nutrition.EU
@@ -149,6 +175,10 @@ func (s *Server) here(c *gin.Context) (*Server, error) {
 		here.kit.Law = nutrition.US
 	}
 	here.kit.Stop = c.Request.Context().Err // nobody waits for the rest
+	if known != nil {
+		here.kit.Larder, here.kit.Stamp = known.larder, known.larderStamp
+		return &here, nil
+	}
 	l, stamp, err := s.larder(c)
 	if err == nil {
 		here.kit.Larder, here.kit.Stamp = l, larder.Stamp()+" "+stamp
@@ -185,7 +215,7 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}, readings: readings, results: memo, answers: answers, counter: newCounter(), door: newDoor(), gates: newGates()}
+	s := &Server{store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}, readings: readings, results: memo, answers: answers, before: new(atomic.Pointer[household]), counter: newCounter(), door: newDoor(), gates: newGates()}
 	s.kit.Memo = memo
 	gin.SetMode(gin.ReleaseMode)
 	e := gin.New()
