@@ -39,7 +39,7 @@ var awayKinds = map[string]struct {
 
 // away shows what was put away, and brings it back.
 func (s *Server) away(c *gin.Context) error {
-	all, err := s.store.PutAwayThings(c)
+	all, err := s.store.PutAwayThings(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -86,7 +86,7 @@ func firstLine(text string) string {
 
 // putUnreadable puts a row away that cannot be read.
 func (s *Server) putUnreadable(c *gin.Context) error {
-	if err := s.store.PutBroken(c, c.Param("kind"), paramID(c)); err != nil {
+	if err := s.store.PutBroken(c.Request.Context(), c.Param("kind"), paramID(c)); err != nil {
 		return err
 	}
 	c.Redirect(http.StatusSeeOther, "/away")

@@ -62,7 +62,7 @@ func copied(c *gin.Context, words string, bad bool) error {
 
 // takeBackup takes a copy now.
 func (s *Server) takeBackup(c *gin.Context) error {
-	name, n, err := s.store.TakeCopy(c)
+	name, n, err := s.store.TakeCopy(c.Request.Context())
 	switch t := store.TroubleOf(err); {
 	case t != store.NoTrouble:
 		slog.Error("backup", "err", err)
@@ -84,7 +84,7 @@ func (s *Server) keepCopies(c *gin.Context) error {
 	if derr != nil || werr != nil || daily < 1 || weekly < 1 || daily > 366 || weekly > 366 {
 		return copied(c, "Copies are kept of 1 to 366 days and of 1 to 366 weeks: nothing was changed.", true)
 	}
-	err = s.store.ChangeHousehold(c, seenRev(form), func(h *store.Household) { h.DailyCopies, h.WeeklyCopies = daily, weekly })
+	err = s.store.ChangeHousehold(c.Request.Context(), seenRev(form), func(h *store.Household) { h.DailyCopies, h.WeeklyCopies = daily, weekly })
 	if err != nil {
 		return err
 	}
@@ -110,14 +110,14 @@ func (s *Server) changeBackup(c *gin.Context) error {
 	}
 	switch c.PostForm("act") {
 	case "check":
-		n, err := s.store.CheckCopy(c, name)
+		n, err := s.store.CheckCopy(c.Request.Context(), name)
 		if err != nil {
 			slog.Error("backup", "name", name, "err", err)
 			return copied(c, name+" cannot be used: "+phrase.Sentence(err.Error()), true)
 		}
 		return copied(c, name+" was read through, and is whole: "+countedWords(n)+".", false)
 	case "back":
-		n, kept, err := s.store.BringBack(c, file)
+		n, kept, err := s.store.BringBack(c.Request.Context(), file)
 		s.forgetAll()
 		if err != nil {
 			slog.Error("backup", "name", name, "err", err)

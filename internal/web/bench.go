@@ -17,7 +17,7 @@ import (
 func (s *Server) loadBench(
 	c *gin.Context, v url.Values,
 ) (*store.Recipe, adapt.Request, []adapt.Fault, *adapt.Result, error) {
-	r, err := s.store.Recipe(c, paramID(c))
+	r, err := s.store.Recipe(c.Request.Context(), paramID(c))
 	if err != nil {
 		return nil, adapt.Request{}, nil, nil, err
 	}
@@ -36,7 +36,7 @@ func (s *Server) loadBench(
 // reread reads a recipe's text as the household measures today, so that its
 // grams follow the settings. Adapted versions stay as they were kept.
 func (s *Server) reread(c *gin.Context, r *store.Recipe) error {
-	ver, err := s.store.Version(c, r.Head)
+	ver, err := s.store.Version(c.Request.Context(), r.Head)
 	if err != nil || ver.SourceText == "" {
 		return err
 	}
@@ -97,7 +97,7 @@ func (s *Server) bench(c *gin.Context) error {
 			return err
 		}
 	}
-	versions, err := s.store.VersionNames(c, r.ID)
+	versions, err := s.store.VersionNames(c.Request.Context(), r.ID)
 	if err != nil {
 		return err
 	}
@@ -147,6 +147,6 @@ func (s *Server) remember(c *gin.Context) error {
 
 func (s *Server) setLast(c *gin.Context, req adapt.Request) error {
 	return s.store.SetLast(
-		c, adapt.Request{Diets: req.Diets, Bans: req.Bans, Limits: req.Limits, For: req.For}.Values().Encode(),
+		c.Request.Context(), adapt.Request{Diets: req.Diets, Bans: req.Bans, Limits: req.Limits, For: req.For}.Values().Encode(),
 	)
 }

@@ -16,7 +16,7 @@ import (
 )
 
 func (s *Server) beside(c *gin.Context) error {
-	r, err := s.store.Recipe(c, paramID(c))
+	r, err := s.store.Recipe(c.Request.Context(), paramID(c))
 	if err == nil {
 		err = s.reread(c, r)
 	}
@@ -25,7 +25,7 @@ func (s *Server) beside(c *gin.Context) error {
 	}
 	k := s.kit.Kitchen
 	v := besideView{ID: r.ID, Title: r.Title, Rail: rail(r.ID, "adapt", "")}
-	kept, err := s.store.Versions(c, r.ID)
+	kept, err := s.store.Versions(c.Request.Context(), r.ID)
 	if err != nil {
 		return err
 	}

@@ -179,11 +179,11 @@ func ticked(on bool) string {
 
 // overtaken shows a correction of a recipe that another window corrected since it was begun: both texts.
 func (s *Server) overtaken(c *gin.Context, d *store.Draft) error {
-	r, err := s.store.Recipe(c, d.Recipe)
+	r, err := s.store.Recipe(c.Request.Context(), d.Recipe)
 	if err != nil {
 		return err
 	}
-	ver, err := s.store.Version(c, r.Head)
+	ver, err := s.store.Version(c.Request.Context(), r.Head)
 	if err != nil {
 		return err
 	}

@@ -94,7 +94,7 @@ type sitting struct {
 
 // sit loads a bake and folds what happened.
 func (s *Server) sit(c *gin.Context, id int64) (*sitting, error) {
-	b, err := s.store.Bake(c, id)
+	b, err := s.store.Bake(c.Request.Context(), id)
 	if err != nil {
 		return nil, err
 	}
@@ -105,7 +105,7 @@ func (s *Server) sit(c *gin.Context, id int64) (*sitting, error) {
 
 // fold takes in what happened since.
 func (s *Server) fold(c *gin.Context, t *sitting) (err error) {
-	if t.events, t.seq, err = s.store.Events(c, t.ID); err != nil {
+	if t.events, t.seq, err = s.store.Events(c.Request.Context(), t.ID); err != nil {
 		return err
 	}
 	t.now = s.counter.now()
@@ -121,11 +121,11 @@ func (s *Server) bowlKit(t *sitting, n int) bake.Kit {
 
 // bakes lists what was baked, what goes on first; what is asked for by words, month or who baked it.
 func (s *Server) bakes(c *gin.Context) error {
-	all, err := s.store.Bakes(c)
+	all, err := s.store.Bakes(c.Request.Context())
 	if err != nil {
 		return err
 	}
-	log, err := s.store.Log(c, 0)
+	log, err := s.store.Log(c.Request.Context(), 0)
 	if err != nil {
 		return err
 	}
@@ -192,7 +192,7 @@ func (s *Server) newBake(c *gin.Context) error {
 	for _, p := range seated.people {
 		v.People = append(v.People, p.Name)
 	}
-	past, err := s.store.Bakes(c)
+	past, err := s.store.Bakes(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -203,7 +203,7 @@ func (s *Server) newBake(c *gin.Context) error {
 			v.Running = append(v.Running, bakeRow{ID: b.ID, Name: b.Name, When: b.Begun.Local().Format("Monday 15:04")})
 		}
 	}
-	ovens, err := s.store.Ovens(c)
+	ovens, err := s.store.Ovens(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -292,7 +292,7 @@ func (s *Server) beginBake(c *gin.Context) error {
 	b := store.Bake{Begun: s.counter.now()}
 	b.Plan, _ = strconv.ParseInt(form.Get("plan"), 10, 64)
 	b.Who = phrase.Clip(strings.TrimSpace(form.Get("who")), 40)
-	ovens, err := s.store.Ovens(c)
+	ovens, err := s.store.Ovens(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -327,7 +327,7 @@ func (s *Server) beginBake(c *gin.Context) error {
 		b.Of, names = append(b.Of, of), append(names, title)
 	}
 	b.Name = phrase.Clip(phrase.And(names), 160)
-	id, err := s.store.AddBake(c, b)
+	id, err := s.store.AddBake(c.Request.Context(), b)
 	if err != nil {
 		return err
 	}
@@ -400,7 +400,7 @@ func (s *Server) tellBake(c *gin.Context) error {
 		s.counter.putIn(id)
 		_ = s.scale().Tare() // where there is none, it is typed
 	}
-	_, err = s.store.AddEvents(c, id, []bake.Event{e})
+	_, err = s.store.AddEvents(c.Request.Context(), id, []bake.Event{e})
 	if err != nil {
 		if errors.Is(err, store.ErrFull) {
 			s.fail(c, http.StatusConflict, problem{Title: "This bake holds all it can", Do: "Finish it, and begin another."})
@@ -420,7 +420,7 @@ func (s *Server) tellBake(c *gin.Context) error {
 		if err := s.fold(c, t); err != nil {
 			return err
 		}
-		if err := journal.Keep(c, s.store, s.kit.Larder, t.Bake, t.state); err != nil {
+		if err := journal.Keep(c.Request.Context(), s.store, s.kit.Larder, t.Bake, t.state); err != nil {
 			return err
 		}
 	}
@@ -441,13 +441,13 @@ func (s *Server) dropBake(c *gin.Context, id int64, form url.Values) error {
 	gone := form.Get("what") == "drop"
 	name := ""
 	if gone {
-		b, err := s.store.Bake(c, id)
+		b, err := s.store.Bake(c.Request.Context(), id)
 		if err != nil {
 			return err
 		}
 		name = b.Name
 	}
-	if err := journal.Drop(c, s.store, s.kit.Larder, id, gone); err != nil {
+	if err := journal.Drop(c.Request.Context(), s.store, s.kit.Larder, id, gone); err != nil {
 		return err
 	}
 	to := bakeURL(id, 0)
@@ -604,7 +604,7 @@ func (s *Server) saveDevices(c *gin.Context) error {
 	if len(t.faults) > 0 {
 		return s.ovensBad(c, t)
 	}
-	if err := s.store.ChangeHousehold(c, store.AnyRev, func(h *store.Household) { h.Devices = d }); err != nil {
+	if err := s.store.ChangeHousehold(c.Request.Context(), store.AnyRev, func(h *store.Household) { h.Devices = d }); err != nil {
 		return err
 	}
 	c.Redirect(http.StatusSeeOther, "/ovens?saved="+urlEscape("Where scale and probe are")+"#devices-h")

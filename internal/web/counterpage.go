@@ -50,7 +50,7 @@ func (s *Server) counterOf(c *gin.Context, t *sitting, query url.Values) (*count
 	v.steps(t, n, show)
 	v.Bowl = s.bowlOf(t, n, v.Told.Open, current)
 	v.Over = s.overOf(t, n)
-	ringing, err := s.ringing(c, t)
+	ringing, err := s.ringing(c.Request.Context(), t)
 	if err != nil {
 		return nil, err
 	}
@@ -68,7 +68,7 @@ func (s *Server) counterOf(c *gin.Context, t *sitting, query url.Values) (*count
 		v.Slip = s.slipOf(t, n)
 	}
 	if !p.WentIn.IsZero() {
-		is, fresh, err := s.inOven(c, t, n)
+		is, fresh, err := s.inOven(c.Request.Context(), t, n)
 		if err != nil {
 			return nil, err
 		}
@@ -86,7 +86,7 @@ func (s *Server) tabs(c *gin.Context, v *counterView, t *sitting, n int) error {
 			where = phrase.Clip(sheet.Tasks[at].Text, 34)
 			if !p.WentIn.IsZero() && p.Out.IsZero() {
 				where = "in the oven since " + p.WentIn.Local().Format("15:04")
-				is, _, err := s.inOven(c, t, k)
+				is, _, err := s.inOven(c.Request.Context(), t, k)
 				if err != nil {
 					return err
 				}
@@ -412,7 +412,7 @@ func (s *Server) wireBake(c *gin.Context, t *sitting) (wireSitting, error) {
 			one.Task = s.wireTask(t, n, at)
 		}
 		if !p.WentIn.IsZero() {
-			is, _, err := s.inOven(c, t, n)
+			is, _, err := s.inOven(c.Request.Context(), t, n)
 			if err != nil {
 				return w, err
 			}

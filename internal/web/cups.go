@@ -24,7 +24,7 @@ import (
 // cups plans trial cups of a recipe, and says which was best. All stands in the address.
 func (s *Server) cups(c *gin.Context) error {
 	query := c.Request.URL.Query()
-	r, err := s.store.Recipe(c, paramID(c))
+	r, err := s.store.Recipe(c.Request.Context(), paramID(c))
 	if err != nil {
 		return err
 	}

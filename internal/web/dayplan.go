@@ -108,7 +108,7 @@ func (s *Server) saveDay(c *gin.Context) error {
 		}
 		return s.showSettings(c, http.StatusUnprocessableEntity, false, v)
 	}
-	if err := s.store.ChangeHousehold(c, store.AnyRev, func(h *store.Household) { h.Day = d }); err != nil {
+	if err := s.store.ChangeHousehold(c.Request.Context(), store.AnyRev, func(h *store.Household) { h.Day = d }); err != nil {
 		return err
 	}
 	c.Redirect(http.StatusSeeOther, "/settings?day=1#day")

@@ -151,7 +151,7 @@ func (s *Server) letIn(c *gin.Context) {
 		return
 	}
 	cookie, _ := c.Cookie(cookieName)
-	who, err := s.store.Session(c, cookie)
+	who, err := s.store.Session(c.Request.Context(), cookie)
 	looks := c.Request.Method == http.MethodGet || c.Request.Method == http.MethodHead
 	switch {
 	case errors.Is(err, store.ErrNotFound):
@@ -218,7 +218,7 @@ func (s *Server) tryPhrase(c *gin.Context) error {
 		c.Header("Retry-After", "20")
 		return again(http.StatusTooManyRequests, "Too many tries. Wait a minute, then type it once more.")
 	}
-	in, err := s.store.CheckPassphrase(c, form.Get("passphrase"))
+	in, err := s.store.CheckPassphrase(c.Request.Context(), form.Get("passphrase"))
 	if err != nil {
 		return err
 	}
@@ -231,7 +231,7 @@ func (s *Server) tryPhrase(c *gin.Context) error {
 
 // admit begins a session and goes on.
 func (s *Server) admit(c *gin.Context, from string, guest bool, to string) error {
-	token, err := s.store.BeginSession(c, from, guest)
+	token, err := s.store.BeginSession(c.Request.Context(), from, guest)
 	if err != nil {
 		return err
 	}
@@ -249,7 +249,7 @@ func (s *Server) cookie(c *gin.Context, token string, lasts int) {
 // leave logs this browser out.
 func (s *Server) leave(c *gin.Context) error {
 	if token, err := c.Cookie(cookieName); err == nil {
-		if err := s.store.EndSession(c, token); err != nil {
+		if err := s.store.EndSession(c.Request.Context(), token); err != nil {
 			return err
 		}
 	}
@@ -266,7 +266,7 @@ func (s *Server) byInvitation(c *gin.Context) error {
 		s.fail(c, http.StatusTooManyRequests, problem{Title: "Too many tries", Do: "Wait a minute, then open the link once more."})
 		return nil
 	}
-	is, err := s.store.IsGuest(c, c.Param("token"))
+	is, err := s.store.IsGuest(c.Request.Context(), c.Param("token"))
 	if err != nil {
 		return err
 	}

@@ -44,10 +44,10 @@ type (
 func (s *Server) doorOf(c *gin.Context) (v doorView, err error) {
 	v.Here, v.Wish = s.fromHere(c), s.home.LAN
 	v.Say, v.Bad = c.Query("door"), c.Query("bad") != ""
-	if v.Set, err = s.store.HasPassphrase(c); err != nil {
+	if v.Set, err = s.store.HasPassphrase(c.Request.Context()); err != nil {
 		return v, err
 	}
-	if v.Guests, err = s.store.GuestsInvited(c); err != nil {
+	if v.Guests, err = s.store.GuestsInvited(c.Request.Context()); err != nil {
 		return v, err
 	}
 	s.door.mu.Lock()
@@ -61,7 +61,7 @@ func (s *Server) doorOf(c *gin.Context) (v doorView, err error) {
 			return v, err
 		}
 	}
-	all, err := s.store.Sessions(c)
+	all, err := s.store.Sessions(c.Request.Context())
 	for _, x := range all {
 		who := "of the house"
 		if x.Guest {
@@ -109,12 +109,12 @@ func (s *Server) changeDoor(c *gin.Context) error {
 		return nil
 	}
 	wish := func(on bool) error {
-		return s.store.ChangeHousehold(c, store.AnyRev, func(h *store.Household) { h.LAN = on })
+		return s.store.ChangeHousehold(c.Request.Context(), store.AnyRev, func(h *store.Household) { h.LAN = on })
 	}
 	defer s.door.changed()
 	switch form.Get("act") {
 	case "set":
-		err := s.store.SetPassphrase(c, form.Get("passphrase"))
+		err := s.store.SetPassphrase(c.Request.Context(), form.Get("passphrase"))
 		if errors.Is(err, store.ErrWeak) {
 			return say("It was not set: "+err.Error()+".", true)
 		}
@@ -123,7 +123,7 @@ func (s *Server) changeDoor(c *gin.Context) error {
 		}
 		return say("The passphrase is set. Whoever was let in before has to type it anew.", false)
 	case "open":
-		if has, err := s.store.HasPassphrase(c); err != nil || !has {
+		if has, err := s.store.HasPassphrase(c.Request.Context()); err != nil || !has {
 			return errors.Join(err, say("Set a passphrase first: without one it stays on this machine.", true))
 		}
 		if err := wish(true); err != nil {
@@ -143,17 +143,17 @@ func (s *Server) changeDoor(c *gin.Context) error {
 		}
 		return say("Nobody comes in from other machines any more.", false)
 	case "out":
-		if err := s.store.EndSessions(c); err != nil {
+		if err := s.store.EndSessions(c.Request.Context()); err != nil {
 			return err
 		}
 		return say("All browsers were logged out.", false)
 	case "noguests":
-		if err := s.store.EndGuests(c); err != nil {
+		if err := s.store.EndGuests(c.Request.Context()); err != nil {
 			return err
 		}
 		return say("The guests’ link opens nothing any more.", false)
 	case "guests":
-		token, err := s.store.InviteGuests(c)
+		token, err := s.store.InviteGuests(c.Request.Context())
 		if errors.Is(err, store.ErrNotFound) {
 			return say("Set a passphrase first.", true)
 		}

@@ -25,7 +25,7 @@ func (s *Server) readAll(c *gin.Context, heads []store.Head) ([]*store.Recipe, e
 	for n, h := range heads {
 		ids[n] = h.ID
 	}
-	rows, _, err := s.store.ShelfOf(c, ids)
+	rows, _, err := s.store.ShelfOf(c.Request.Context(), ids)
 	if err != nil {
 		return nil, err
 	}
@@ -56,7 +56,7 @@ func (s *Server) table(c *gin.Context) error {
 		return err
 	}
 	people := seated.people
-	heads, err := s.store.Heads(c, "", "")
+	heads, err := s.store.Heads(c.Request.Context(), "", "")
 	if err != nil {
 		return err
 	}

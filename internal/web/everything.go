@@ -20,7 +20,7 @@ func (s *Server) everythingZip(c *gin.Context) error {
 	c.Header("Content-Type", "application/zip")
 	c.Status(http.StatusOK)
 	patient(c)
-	return s.store.Everything(c, c.Writer, func(z *zip.Writer) error { return s.shelfFiles(c, z, "recipes/") })
+	return s.store.Everything(c.Request.Context(), c.Writer, func(z *zip.Writer) error { return s.shelfFiles(c, z, "recipes/") })
 }
 
 // bringEverything brings such a file into an empty program.
@@ -41,7 +41,7 @@ func (s *Server) bringEverything(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	n, err := s.store.BringEverything(c, data)
+	n, err := s.store.BringEverything(c.Request.Context(), data)
 	name := "“" + phrase.Clip(head.Filename, 40) + "”"
 	switch {
 	case errors.Is(err, store.ErrNotEmpty):

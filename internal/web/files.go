@@ -139,13 +139,13 @@ func (s *Server) bringOne(c *gin.Context, found format.Found, titles map[string]
 	row.Understood = len(rd.Recipe.Unknown()) == 0
 	key := strings.ToLower(row.Title)
 	row.Twin, titles[key] = titles[key], true
-	row.DraftID, err = s.store.AddDraft(c, 0, found.Text, store.Typed{})
+	row.DraftID, err = s.store.AddDraft(c.Request.Context(), 0, found.Text, store.Typed{})
 	return row, err
 }
 
 // titles are those on the shelf, in lower case.
 func (s *Server) titles(c *gin.Context) (map[string]bool, error) {
-	all, err := s.store.Recipes(c, "")
+	all, err := s.store.Recipes(c.Request.Context(), "")
 	if err != nil {
 		return nil, err
 	}
@@ -164,7 +164,7 @@ func (s *Server) keepBrought(c *gin.Context) error {
 	}
 	for _, x := range form["draft"] {
 		id, _ := strconv.ParseInt(x, 10, 64)
-		d, err := s.store.Draft(c, id)
+		d, err := s.store.Draft(c.Request.Context(), id)
 		if errors.Is(err, store.ErrNotFound) {
 			continue // pressed twice
 		}
@@ -253,7 +253,7 @@ func (s *Server) fileOf(ver *store.Version, ext string) ([]byte, error) {
 
 // versionFile gives a version as a file.
 func (s *Server) versionFile(c *gin.Context) error {
-	ver, err := s.store.Version(c, paramID(c))
+	ver, err := s.store.Version(c.Request.Context(), paramID(c))
 	if err != nil {
 		return err
 	}
@@ -294,7 +294,7 @@ func patient(c *gin.Context) {
 
 // shelfFiles puts the recipes and kept versions of the shelf into a folder of a zip.
 func (s *Server) shelfFiles(c *gin.Context, z *zip.Writer, folder string) error {
-	heads, err := s.store.Heads(c, "", "")
+	heads, err := s.store.Heads(c.Request.Context(), "", "")
 	if err != nil {
 		return err
 	}
@@ -316,15 +316,15 @@ func (s *Server) shelfFiles(c *gin.Context, z *zip.Writer, folder string) error 
 		return err
 	}
 	for _, h := range heads {
-		r, err := s.store.Recipe(c, h.ID)
+		r, err := s.store.Recipe(c.Request.Context(), h.ID)
 		if err != nil {
 			continue // it cannot be read, as the shelf says, or is gone meanwhile
 		}
-		kept, err := s.store.Versions(c, r.ID)
+		kept, err := s.store.Versions(c.Request.Context(), r.ID)
 		if err != nil {
 			return err
 		}
-		written, err := s.store.Version(c, r.Head)
+		written, err := s.store.Version(c.Request.Context(), r.Head)
 		if err != nil {
 			return err
 		}

@@ -12,7 +12,7 @@ type guestView struct{ Bakes, Lists, Cards []link }
 
 func (s *Server) guest(c *gin.Context) error {
 	var v guestView
-	bakes, err := s.store.Bakes(c)
+	bakes, err := s.store.Bakes(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -21,14 +21,14 @@ func (s *Server) guest(c *gin.Context) error {
 			v.Bakes = append(v.Bakes, link{fmt.Sprintf("/bakes/%d", b.ID), b.Name})
 		}
 	}
-	plans, err := s.store.Plans(c)
+	plans, err := s.store.Plans(c.Request.Context())
 	if err != nil {
 		return err
 	}
 	for _, p := range plans {
 		v.Lists = append(v.Lists, link{fmt.Sprintf("/plans/%d/shop", p.ID), p.Name})
 	}
-	heads, err := s.store.Heads(c, "", "")
+	heads, err := s.store.Heads(c.Request.Context(), "", "")
 	if err != nil {
 		return err
 	}
@@ -36,7 +36,7 @@ func (s *Server) guest(c *gin.Context) error {
 	for n, h := range heads {
 		ids[n] = h.ID
 	}
-	kept, err := s.store.VersionNames(c, ids...)
+	kept, err := s.store.VersionNames(c.Request.Context(), ids...)
 	if err != nil {
 		return err
 	}

@@ -41,7 +41,7 @@ func (s *Server) atHand(c *gin.Context, query url.Values) (handView, error) {
 		Have: field{ID: "have", Words: "or I have", Hint: "340 g", Size: 7},
 		For:  field{ID: "for", Words: "or for", Mode: "numeric", Size: 3},
 	}
-	r, err := s.store.Recipe(c, paramID(c))
+	r, err := s.store.Recipe(c.Request.Context(), paramID(c))
 	if err == nil {
 		err = s.reread(c, r)
 	}

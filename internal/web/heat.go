@@ -120,7 +120,7 @@ func (s *Server) heatControls(
 
 // kitchenOf offers the household's ovens and tins, with what is known of the chosen oven.
 func (s *Server) kitchenOf(c *gin.Context, v *heatView, set oven.Choice, res *adapt.Result, k measure.Kitchen) error {
-	ovens, err := s.store.Ovens(c)
+	ovens, err := s.store.Ovens(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -131,7 +131,7 @@ func (s *Server) kitchenOf(c *gin.Context, v *heatView, set oven.Choice, res *ad
 			v.Hints = append(v.Hints, ovenHints(o, res.Bake, set.At > 0, k)...)
 		}
 	}
-	tins, err := s.store.OwnTins(c)
+	tins, err := s.store.OwnTins(c.Request.Context())
 	if err != nil {
 		return err
 	}

@@ -45,7 +45,7 @@ func (s *Server) how(c *gin.Context) error {
 
 // tryExample begins a draft with the example.
 func (s *Server) tryExample(c *gin.Context) error {
-	id, err := s.store.AddDraft(c, 0, recipes.Text(example), store.Typed{})
+	id, err := s.store.AddDraft(c.Request.Context(), 0, recipes.Text(example), store.Typed{})
 	if err != nil {
 		return err
 	}

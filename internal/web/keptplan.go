@@ -34,7 +34,7 @@ type plansRow struct {
 
 // listPlans lists the plans that are kept, those to come first.
 func (s *Server) listPlans(c *gin.Context) error {
-	kept, err := s.store.Plans(c)
+	kept, err := s.store.Plans(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -90,7 +90,7 @@ func (s *Server) keepPlan(c *gin.Context) error {
 	if query.Get("eat") == "" {
 		query.Set("eat", time.Now().AddDate(0, 0, 1).Format(time.DateOnly)+"T09:00")
 	}
-	id, err := s.store.AddPlan(c, store.Plan{Name: phrase.Clip(name, 120), Query: planQuery(query, bakes).Encode()})
+	id, err := s.store.AddPlan(c.Request.Context(), store.Plan{Name: phrase.Clip(name, 120), Query: planQuery(query, bakes).Encode()})
 	if err != nil {
 		return err
 	}
@@ -102,7 +102,7 @@ func planURL(id int64) string { return fmt.Sprintf("/plans/%d", id) }
 
 // keptPlan works a kept plan out.
 func (s *Server) keptPlan(c *gin.Context) (store.Plan, *timetable, error) {
-	p, err := s.store.Plan(c, paramID(c))
+	p, err := s.store.Plan(c.Request.Context(), paramID(c))
 	if err != nil {
 		return p, nil, err
 	}
@@ -168,16 +168,16 @@ func (s *Server) changePlan(c *gin.Context) error {
 	to := planURL(id)
 	switch form.Get("do") {
 	case "drop":
-		p, err := s.store.Plan(c, id)
+		p, err := s.store.Plan(c.Request.Context(), id)
 		if err != nil {
 			return err
 		}
-		if err := s.store.DropPlan(c, id, true); err != nil {
+		if err := s.store.DropPlan(c.Request.Context(), id, true); err != nil {
 			return err
 		}
 		to = fmt.Sprintf("/plans?gone=%d&name=%s", id, urlEscape(p.Name))
 	case "restore":
-		if err := s.store.DropPlan(c, id, false); err != nil {
+		if err := s.store.DropPlan(c.Request.Context(), id, false); err != nil {
 			return err
 		}
 	case "tick":
@@ -187,7 +187,7 @@ func (s *Server) changePlan(c *gin.Context) error {
 		to += "#next"
 	default:
 		bad := ""
-		err := s.store.ChangePlan(c, id, rev, func(p *store.Plan) { bad = change(p, form, time.Now().Truncate(time.Minute)) })
+		err := s.store.ChangePlan(c.Request.Context(), id, rev, func(p *store.Plan) { bad = change(p, form, time.Now().Truncate(time.Minute)) })
 		if err != nil {
 			return err
 		}
@@ -267,7 +267,7 @@ func (s *Server) tick(c *gin.Context, id int64, form url.Values) error {
 	if x := t.made.Tasks[n]; x.Oven != "" {
 		oven, bake = x.Oven, x.Bake
 	}
-	err = s.store.ChangePlan(c, id, store.AnyRev, func(now *store.Plan) {
+	err = s.store.ChangePlan(c.Request.Context(), id, store.AnyRev, func(now *store.Plan) {
 		if shape := plan.Shape(t.bakes); now.Shape != shape {
 			now.Done, now.Shape = nil, shape
 		}

@@ -163,7 +163,7 @@ func (s *Server) showLarder(c *gin.Context, status int, imported *importView) er
 	}
 	v.Words = fmt.Sprintf("%d of %d ingredients", len(v.Rows), len(l.All()))
 	v.page(c, picked)
-	own, _, err := s.store.Own(c) // what cannot be read answered before
+	own, _, err := s.store.Own(c.Request.Context()) // what cannot be read answered before
 	if err != nil {
 		return err
 	}
@@ -252,14 +252,14 @@ func (s *Server) ingredient(c *gin.Context) error {
 func (s *Server) showIngredient(c *gin.Context, status int, i *larder.Ingredient, form ownForm) error {
 	v := ingredientViewOf(i, s.kit)
 	v.Form, v.Saved = form, c.Query("saved") != ""
-	rev, err := s.store.OwnRev(c, i.ID)
+	rev, err := s.store.OwnRev(c.Request.Context(), i.ID)
 	if err != nil {
 		return err
 	}
 	if v.Rev = rev; status != http.StatusOK {
 		v.Rev = seenRev(c.Request.PostForm)
 	}
-	recipes, err := s.store.Recipes(c, "")
+	recipes, err := s.store.Recipes(c.Request.Context(), "")
 	if err != nil {
 		return err
 	}

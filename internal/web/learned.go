@@ -25,7 +25,7 @@ import (
 // learned is what bakes taught; it asks the store once a request.
 func (s *Server) learned(c *gin.Context) (*journal.Taught, error) {
 	if s.taught == nil {
-		taught, err := journal.Learned(c, s.store)
+		taught, err := journal.Learned(c.Request.Context(), s.store)
 		if err != nil {
 			return nil, err
 		}
@@ -81,7 +81,7 @@ func (s *Server) showLearned(c *gin.Context, status int, typed url.Values, fault
 	if err != nil {
 		return err
 	}
-	recipes, err := s.store.Recipes(c, "")
+	recipes, err := s.store.Recipes(c.Request.Context(), "")
 	if err != nil {
 		return err
 	}
@@ -106,7 +106,7 @@ func (s *Server) showLearned(c *gin.Context, status int, typed url.Values, fault
 			v.Groups = append(v.Groups, g)
 		}
 	}
-	ovens, err := s.store.Ovens(c)
+	ovens, err := s.store.Ovens(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -283,7 +283,7 @@ func (s *Server) changeLearned(c *gin.Context) error {
 		if learnedGroups[f.Kind].Words == "" {
 			return fmt.Errorf("%w: no such kind", errForm)
 		}
-		if err := s.store.SetForgotten(c, f, do == "forget"); err != nil {
+		if err := s.store.SetForgotten(c.Request.Context(), f, do == "forget"); err != nil {
 			return err
 		}
 		to += "#" + string(f.Kind)
@@ -292,7 +292,7 @@ func (s *Server) changeLearned(c *gin.Context) error {
 		if fault != "" {
 			return s.showLearned(c, http.StatusUnprocessableEntity, form, fault)
 		}
-		if err := s.store.AddSpoonful(c, seen); err != nil {
+		if err := s.store.AddSpoonful(c.Request.Context(), seen); err != nil {
 			return err
 		}
 		to += "?saved=" + urlEscape("What the spoonful weighs") + "#weigh-one"

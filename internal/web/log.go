@@ -43,7 +43,7 @@ func (s *Server) logBake(c *gin.Context) error {
 	}
 	v.eaters(names, t.state.Strips[n].Judged)
 	asked := s.caseOf(t, n)
-	log, err := s.store.Log(c, 0)
+	log, err := s.store.Log(c.Request.Context(), 0)
 	if err != nil {
 		return err
 	}
@@ -118,7 +118,7 @@ func (s *Server) bowlFigures(c why.Case, t *sitting, n int) {
 
 // trials gives each cause whose change is an amount or a heat its next version.
 func (s *Server) trials(c *gin.Context, v *logView, t *sitting, n int) error {
-	recipe, err := journal.RecipeOf(c, s.store, t.Of[n].Code)
+	recipe, err := journal.RecipeOf(c.Request.Context(), s.store, t.Of[n].Code)
 	if err != nil || recipe == 0 {
 		return err
 	}
@@ -154,13 +154,13 @@ func (s *Server) judgeForm(c *gin.Context) error {
 		c.Redirect(http.StatusSeeOther, to+"&say="+urlEscape(fault))
 		return nil
 	}
-	if _, err := s.store.AddEvents(c, t.ID, events); err != nil {
+	if _, err := s.store.AddEvents(c.Request.Context(), t.ID, events); err != nil {
 		return err
 	}
 	if err := s.fold(c, t); err != nil {
 		return err
 	}
-	if err := journal.Keep(c, s.store, s.kit.Larder, t.Bake, t.state); err != nil {
+	if err := journal.Keep(c.Request.Context(), s.store, s.kit.Larder, t.Bake, t.state); err != nil {
 		return err
 	}
 	if cause := strings.TrimSpace(form.Get("tried")); cause != "" { // and on to the bench

@@ -136,7 +136,7 @@ func (s *Server) follow(c *gin.Context, v *inOvenView, res *adapt.Result, list [
 		v.Faults = append(v.Faults, cannotBake(v.Title, res))
 		return nil
 	}
-	b, err := res.InOven(c)
+	b, err := res.InOven(c.Request.Context())
 	if err != nil {
 		v.Faults = append(v.Faults, phrase.Sentence(err.Error()))
 		return nil

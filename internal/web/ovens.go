@@ -34,7 +34,7 @@ func (s *Server) lay(c *gin.Context, req *adapt.Request, recipe int64) error {
 	if req.Oven.Oven == 0 {
 		return nil
 	}
-	ovens, err := s.store.Ovens(c)
+	ovens, err := s.store.Ovens(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -73,7 +73,7 @@ func (s *Server) showOvens(c *gin.Context, status int, t ovensTyped) error {
 			v.Now = append(v.Now, words)
 		}
 	}
-	ovens, err := s.store.Ovens(c)
+	ovens, err := s.store.Ovens(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -109,7 +109,7 @@ func (s *Server) showOvens(c *gin.Context, status int, t ovensTyped) error {
 	case t.of == "altitude":
 		v.Altitude.Value, v.Altitude.Fault = t.form.Get("altitude"), phrase.Sentence(t.faults["altitude"])
 	}
-	tins, err := s.store.OwnTins(c)
+	tins, err := s.store.OwnTins(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -136,7 +136,7 @@ func (s *Server) addOven(c *gin.Context) error {
 	if len(faults) > 0 {
 		return s.ovensBad(c, ovensTyped{form, faults, "oven", 0})
 	}
-	if _, err := s.store.AddOven(c, o); err != nil {
+	if _, err := s.store.AddOven(c.Request.Context(), o); err != nil {
 		return err
 	}
 	return s.kept(c, o.Name)
@@ -144,7 +144,7 @@ func (s *Server) addOven(c *gin.Context) error {
 
 // soleOven refuses a name that another oven has.
 func (s *Server) soleOven(c *gin.Context, id int64, name string, faults map[string]string) error {
-	ovens, err := s.store.Ovens(c)
+	ovens, err := s.store.Ovens(c.Request.Context())
 	for _, o := range ovens {
 		if o.ID != id && plainName(o.Name) == plainName(name) {
 			faults["name"] = fmt.Sprintf("An oven is called “%s” already: another name tells them apart", o.Name)
@@ -208,7 +208,7 @@ func (s *Server) changeOven(c *gin.Context) error {
 	if len(faults) > 0 {
 		return s.ovensBad(c, ovensTyped{form, faults, "oven", id})
 	}
-	if err := s.store.ChangeOven(c, id, seenRev(form), change); err != nil {
+	if err := s.store.ChangeOven(c.Request.Context(), id, seenRev(form), change); err != nil {
 		return err
 	}
 	return s.kept(c, name)
@@ -239,7 +239,7 @@ func (s *Server) scaled(c *gin.Context, v url.Values) {
 // putAway takes an oven or tin out of the kitchen, or brings it back.
 func (s *Server) putAway(c *gin.Context, id int64, form url.Values) error {
 	gone := form.Get("do") == "leave"
-	if err := s.store.PutAway(c, id, gone); err != nil {
+	if err := s.store.PutAway(c.Request.Context(), id, gone); err != nil {
 		return err
 	}
 	if gone {
@@ -260,7 +260,7 @@ func (s *Server) saveAltitude(c *gin.Context) error {
 	if len(faults) > 0 {
 		return s.ovensBad(c, ovensTyped{form, faults, "altitude", 0})
 	}
-	if err := s.store.ChangeHousehold(c, store.AnyRev, func(h *store.Household) { h.Altitude = m }); err != nil {
+	if err := s.store.ChangeHousehold(c.Request.Context(), store.AnyRev, func(h *store.Household) { h.Altitude = m }); err != nil {
 		return err
 	}
 	return s.kept(c, "The altitude")

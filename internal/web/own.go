@@ -200,7 +200,7 @@ func (s *Server) changeIngredient(c *gin.Context) error {
 	if before.Allergens == nil && sameLevels(o.Allergens, i.Allergens) {
 		o.Allergens = nil
 	}
-	if err := s.store.ChangeOwn(c, seenRev(form), o); err != nil {
+	if err := s.store.ChangeOwn(c.Request.Context(), seenRev(form), o); err != nil {
 		return err
 	}
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/larder/i/%s?saved=1", o.ID))
@@ -220,7 +220,7 @@ func sameLevels(a, b map[string]larder.Level) bool {
 }
 
 func (s *Server) ownRecord(c *gin.Context, id larder.ID) (larder.Own, error) {
-	own, _, err := s.store.Own(c) // what cannot be read answered before
+	own, _, err := s.store.Own(c.Request.Context()) // what cannot be read answered before
 	if err != nil {
 		return larder.Own{}, err
 	}
@@ -233,7 +233,7 @@ func (s *Server) ownRecord(c *gin.Context, id larder.ID) (larder.Own, error) {
 }
 
 func (s *Server) keepOwn(c *gin.Context, o larder.Own) error {
-	if err := s.store.SetOwn(c, o); err != nil {
+	if err := s.store.SetOwn(c.Request.Context(), o); err != nil {
 		return err
 	}
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/larder/i/%s?saved=1", o.ID))
@@ -248,7 +248,7 @@ func (s *Server) forgetIngredient(c *gin.Context) error {
 		return err
 	}
 	back := form.Get("do") == "return"
-	if err := s.store.DropOwn(c, id, !back); err != nil {
+	if err := s.store.DropOwn(c.Request.Context(), id, !back); err != nil {
 		return err
 	}
 	if back {
@@ -272,7 +272,7 @@ type importView struct {
 }
 
 func (s *Server) exportLarder(c *gin.Context) error {
-	own, _, err := s.store.Own(c) // what cannot be read answered before
+	own, _, err := s.store.Own(c.Request.Context()) // what cannot be read answered before
 	if err != nil {
 		return err
 	}
@@ -317,7 +317,7 @@ func (s *Server) importLarder(c *gin.Context) error {
 			c, http.StatusUnprocessableEntity, &importView{Good: len(own), Faults: faults, Text: b.String()},
 		)
 	}
-	if err := s.store.SetOwn(c, own...); err != nil {
+	if err := s.store.SetOwn(c.Request.Context(), own...); err != nil {
 		return err
 	}
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/larder?kept=%d", len(own)))

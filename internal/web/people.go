@@ -20,7 +20,7 @@ func (s *Server) atTable(c *gin.Context) (seats, error) {
 	if s.seats != nil {
 		return *s.seats, nil
 	}
-	people, err := s.store.People(c)
+	people, err := s.store.People(c.Request.Context())
 	if err != nil {
 		return seats{}, err
 	}
@@ -118,7 +118,7 @@ func (s *Server) addPerson(c *gin.Context) error {
 	if bad != nil {
 		return s.showPeople(c, http.StatusUnprocessableEntity, bad)
 	}
-	if _, err := s.store.AddPerson(c, p.Person); err != nil {
+	if _, err := s.store.AddPerson(c.Request.Context(), p.Person); err != nil {
 		return err
 	}
 	c.Redirect(http.StatusSeeOther, "/people")
@@ -134,7 +134,7 @@ func (s *Server) changePerson(c *gin.Context) error {
 	was := store.Person{ID: paramID(c), Rev: rev}
 	switch form.Get("do") {
 	case "leave", "return":
-		if err := s.store.LeaveTable(c, was.ID, form.Get("do") == "leave"); err != nil {
+		if err := s.store.LeaveTable(c.Request.Context(), was.ID, form.Get("do") == "leave"); err != nil {
 			return err
 		}
 		to := "/people"
@@ -148,7 +148,7 @@ func (s *Server) changePerson(c *gin.Context) error {
 	if bad != nil {
 		return s.showPeople(c, http.StatusUnprocessableEntity, bad)
 	}
-	if err := s.store.SetPerson(c, p); err != nil {
+	if err := s.store.SetPerson(c.Request.Context(), p); err != nil {
 		return err
 	}
 	c.Redirect(http.StatusSeeOther, "/people")

@@ -43,7 +43,7 @@ type photoLine struct {
 
 // photosOf are the pictures of a bake, and how much room there is.
 func (s *Server) photosOf(c *gin.Context, v *logView) error {
-	all, err := s.store.Photos(c, v.ID)
+	all, err := s.store.Photos(c.Request.Context(), v.ID)
 	if err != nil {
 		return err
 	}
@@ -53,7 +53,7 @@ func (s *Server) photosOf(c *gin.Context, v *logView) error {
 			v.Photos = append(v.Photos, photoView{ID: p.ID, Words: photoWords(p, v.Title), Width: int(k * float64(p.Width)), Height: int(k * float64(p.Height))})
 		}
 	}
-	used, err := s.store.PhotoBytes(c)
+	used, err := s.store.PhotoBytes(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -103,7 +103,7 @@ func (s *Server) addPhotos(c *gin.Context) error {
 		}
 		p := store.Photo{Bake: t.ID, Strip: n, At: s.counter.now()}
 		if p.Photo, err = photo.Take(data); err == nil {
-			_, err = s.store.AddPhoto(c, p)
+			_, err = s.store.AddPhoto(c.Request.Context(), p)
 		}
 		switch {
 		case errors.Is(err, photo.ErrHEIC), errors.Is(err, photo.ErrKind), errors.Is(err, photo.ErrBytes), errors.Is(err, photo.ErrPixels), errors.Is(err, store.ErrNoRoom):
@@ -129,7 +129,7 @@ func (s *Server) photoPage(c *gin.Context) error {
 		return store.ErrNotFound
 	}
 	if isFile {
-		jpeg, err := s.store.Picture(c, id, small)
+		jpeg, err := s.store.Picture(c.Request.Context(), id, small)
 		if err != nil {
 			return err
 		}
@@ -141,7 +141,7 @@ func (s *Server) photoPage(c *gin.Context) error {
 }
 
 func (s *Server) showPhoto(c *gin.Context, status int, id int64, typed url.Values, fault string) error {
-	p, err := s.store.Photo(c, id)
+	p, err := s.store.Photo(c.Request.Context(), id)
 	if err != nil {
 		return err
 	}
@@ -196,18 +196,18 @@ func (s *Server) changePhoto(c *gin.Context) error {
 		return err
 	}
 	id := paramID(c)
-	p, err := s.store.Photo(c, id)
+	p, err := s.store.Photo(c.Request.Context(), id)
 	if err != nil {
 		return err
 	}
 	to := logURL(p.Bake, p.Strip)
 	switch form.Get("do") {
 	case "drop":
-		err, to = s.store.DropPhoto(c, id, true), fmt.Sprintf("%s&photo=%d#photos", to, id)
+		err, to = s.store.DropPhoto(c.Request.Context(), id, true), fmt.Sprintf("%s&photo=%d#photos", to, id)
 	case "restore":
-		err, to = s.store.DropPhoto(c, id, false), to+"#photos"
+		err, to = s.store.DropPhoto(c.Request.Context(), id, false), to+"#photos"
 	case "words":
-		err, to = s.store.SayPhoto(c, id, phrase.Clip(strings.TrimSpace(form.Get("words")), 120)), to+"#photos"
+		err, to = s.store.SayPhoto(c.Request.Context(), id, phrase.Clip(strings.TrimSpace(form.Get("words")), 120)), to+"#photos"
 	case "measure":
 		known, ok := decimalUpTo(form.Get("known"), 60)
 		if !ok {
@@ -219,7 +219,7 @@ func (s *Server) changePhoto(c *gin.Context) error {
 			return s.showPhoto(c, http.StatusUnprocessableEntity, id, form, phrase.Sentence(err.Error()))
 		}
 		event := bake.Event{ID: newID(), At: s.counter.now(), Bake: p.Strip, What: bake.Judge, Key: "height", Value: math.Round(10*cm) / 10}
-		if _, err := s.store.AddEvents(c, p.Bake, []bake.Event{event}); err != nil {
+		if _, err := s.store.AddEvents(c.Request.Context(), p.Bake, []bake.Event{event}); err != nil {
 			return err
 		}
 		to += "#height"

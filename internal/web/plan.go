@@ -54,7 +54,7 @@ func (s *Server) theBake(c *gin.Context, query url.Values) (code, title string, 
 // planned is a bake of a plan with its time foretold: adapted, or as it was kept.
 func (s *Server) planned(c *gin.Context, b plannedBake) (title string, res *adapt.Result, err error) {
 	if b.kept {
-		ver, err := s.store.Version(c, b.id)
+		ver, err := s.store.Version(c.Request.Context(), b.id)
 		switch {
 		case err != nil:
 			return "", nil, err
@@ -63,7 +63,7 @@ func (s *Server) planned(c *gin.Context, b plannedBake) (title string, res *adap
 		}
 		b = plannedBake{id: ver.Recipe} // the written recipe itself
 	}
-	r, err := s.store.Recipe(c, b.id)
+	r, err := s.store.Recipe(c.Request.Context(), b.id)
 	if err != nil {
 		return "", nil, err
 	}
@@ -138,7 +138,7 @@ func (s *Server) timetable(c *gin.Context, bakes []plannedBake, query url.Values
 		begin = kept.From
 	}
 	k, eat := s.planAsked(v, query, begin)
-	ovens, err := s.store.Ovens(c)
+	ovens, err := s.store.Ovens(c.Request.Context())
 	if err != nil {
 		return nil, err
 	}

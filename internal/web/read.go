@@ -26,7 +26,7 @@ func urlEscape(s string) string { return url.QueryEscape(s) }
 // remembered is what the household settled; it asks the store once a request.
 func (s *Server) remembered(c *gin.Context) (store.Remembered, error) {
 	if s.settledWords == nil {
-		known, err := s.store.Remembered(c)
+		known, err := s.store.Remembered(c.Request.Context())
 		if err != nil {
 			return known, err
 		}
@@ -63,7 +63,7 @@ func (s *Server) readingOptions(c *gin.Context) (reader.Options, error) {
 }
 
 func (s *Server) draft(c *gin.Context) error {
-	d, err := s.store.Draft(c, paramID(c))
+	d, err := s.store.Draft(c.Request.Context(), paramID(c))
 	if err != nil {
 		return err
 	}
@@ -125,13 +125,13 @@ func (s *Server) saveDraft(c *gin.Context) error {
 	_, tooMuch := formText(c, "text") // first: a form that broke off reads as an empty one afterwards
 	switch do := c.Request.PostForm.Get("do"); do {
 	case "leave", "return": // a begun text is given up, or taken up again
-		if err := s.store.DropDraft(c, paramID(c), do == "leave"); err != nil {
+		if err := s.store.DropDraft(c.Request.Context(), paramID(c), do == "leave"); err != nil {
 			return err
 		}
 		c.Redirect(http.StatusSeeOther, map[string]string{"leave": "/new", "return": fmt.Sprintf("/drafts/%d", paramID(c))}[do])
 		return nil
 	}
-	d, err := s.store.Draft(c, paramID(c))
+	d, err := s.store.Draft(c.Request.Context(), paramID(c))
 	if err != nil {
 		return err
 	}
@@ -177,7 +177,7 @@ func (s *Server) saveDraft(c *gin.Context) error {
 			return s.keepDraft(c, d)
 		}
 	}
-	if err := s.store.SaveDraft(c, d); err != nil {
+	if err := s.store.SaveDraft(c.Request.Context(), d); err != nil {
 		return err
 	}
 	switch {
@@ -217,11 +217,11 @@ func (s *Server) takenUp(c *gin.Context, d *store.Draft, form url.Values) (*stor
 		c.Redirect(http.StatusSeeOther, recipeURL(d.Kept, "adapt", ""))
 		return nil, nil
 	}
-	id, err := s.store.AddDraft(c, d.Kept, d.Text, d.Typed)
+	id, err := s.store.AddDraft(c.Request.Context(), d.Kept, d.Text, d.Typed)
 	if err != nil {
 		return nil, err
 	}
-	return s.store.Draft(c, id)
+	return s.store.Draft(c.Request.Context(), id)
 }
 
 // alsoTyped are the other forms of the page in which something stood that was not sent yet.
@@ -242,7 +242,7 @@ func (s *Server) change(c *gin.Context, d *store.Draft, form url.Values) (open i
 	switch form.Get("do") {
 	case "back":
 		s.forgotten()
-		return 0, nil, s.store.Restored(c, d.Back())
+		return 0, nil, s.store.Restored(c.Request.Context(), d.Back())
 	case "line":
 		open, known, err := s.fixLine(c, d, form)
 		if err != nil {
@@ -315,7 +315,7 @@ func (s *Server) fixLine(c *gin.Context, d *store.Draft, form url.Values) (open 
 	if form.Get("undo") != "" {
 		if fixed && was.Ingredient != "" && settled.Phrases[larder.Normal(read.Phrase)] == was.Ingredient {
 			known = []store.Known{settled.Known(read.Phrase, "")} // what the correction taught goes with it
-			err = s.store.Forget(c, known[0].Phrase, true)
+			err = s.store.Forget(c.Request.Context(), known[0].Phrase, true)
 		}
 		return 0, known, err
 	}
@@ -348,11 +348,11 @@ func (s *Server) fixLine(c *gin.Context, d *store.Draft, form url.Values) (open 
 	}
 	if f.Ingredient != "" && f.Ingredient != read.Ingredient && l.Phrase != "" {
 		known = append(known, settled.Known(l.Phrase, ""))
-		err = s.store.RememberPhrase(c, l.Phrase, f.Ingredient)
+		err = s.store.RememberPhrase(c.Request.Context(), l.Phrase, f.Ingredient)
 	}
 	if counted := reader.Measure(read); err == nil && counted != "" && reader.Measure(l) == "" && l.Grams > 0 {
 		known = append(known, settled.Known("", counted))
-		err = s.store.RememberAmount(c, counted, l.Grams/cmp.Or(read.Amount.Mid(), 1))
+		err = s.store.RememberAmount(c.Request.Context(), counted, l.Grams/cmp.Or(read.Amount.Mid(), 1))
 	}
 	return 0, known, err
 }
@@ -371,7 +371,7 @@ func (s *Server) fixFacts(c *gin.Context, d *store.Draft, form url.Values) error
 	if or := form.Get("tin-or"); or != "" {
 		form.Set("tin", or)
 	}
-	own, err := s.store.OwnTins(c)
+	own, err := s.store.OwnTins(c.Request.Context())
 	if t, ok := ownTin(own, form.Get("tin")); ok {
 		form.Set("tin", t.Text)
 	}
@@ -405,11 +405,11 @@ func (s *Server) shelve(c *gin.Context, d *store.Draft, doc *recipe.Recipe) (id 
 		doc.Title = "A recipe without a name"
 	}
 	if c.Request.PostForm.Get("over") != "" {
-		if err := s.store.Rebase(c, d); err != nil {
+		if err := s.store.Rebase(c.Request.Context(), d); err != nil {
 			return 0, err
 		}
 	}
-	return s.store.KeepDraft(c, d, doc)
+	return s.store.KeepDraft(c.Request.Context(), d, doc)
 }
 
 // understood lists what was read of a recipe, line by line.
@@ -423,11 +423,11 @@ func understood(r *recipe.Recipe) string {
 
 // headOf loads the recipe that the address names, with its written version.
 func (s *Server) headOf(c *gin.Context) (*store.Recipe, *store.Version, error) {
-	r, err := s.store.Recipe(c, paramID(c))
+	r, err := s.store.Recipe(c.Request.Context(), paramID(c))
 	if err != nil {
 		return nil, nil, err
 	}
-	ver, err := s.store.Version(c, r.Head)
+	ver, err := s.store.Version(c.Request.Context(), r.Head)
 	return r, ver, err
 }
 
@@ -454,7 +454,7 @@ func (s *Server) correctRecipe(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	id, err := s.store.AddDraft(c, r.ID, ver.SourceText, ver.Typed)
+	id, err := s.store.AddDraft(c.Request.Context(), r.ID, ver.SourceText, ver.Typed)
 	if err != nil {
 		return err
 	}

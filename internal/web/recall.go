@@ -28,7 +28,7 @@ func (s *Server) recallKey(c *gin.Context) string {
 	if c.Request.Method != http.MethodGet || !recalled.MatchString(c.Request.URL.Path) {
 		return ""
 	}
-	stamp, err := s.store.Stamp(c)
+	stamp, err := s.store.Stamp(c.Request.Context())
 	if err != nil {
 		slog.Warn("nothing is remembered", "err", err)
 		return ""

@@ -25,17 +25,17 @@ import (
 
 // recipeLog is what was baked of a recipe, the last first.
 func (s *Server) recipeLog(c *gin.Context) error {
-	r, err := s.store.Recipe(c, paramID(c))
+	r, err := s.store.Recipe(c.Request.Context(), paramID(c))
 	if err != nil {
 		return err
 	}
-	lines, err := s.store.Log(c, r.ID)
+	lines, err := s.store.Log(c.Request.Context(), r.ID)
 	if err != nil {
 		return err
 	}
 	v := recipeLogView{Title: r.Title, Rail: rail(r.ID, "log", ""), URL: recipeURL(r.ID, "log", ""), Cups: recipeURL(r.ID, "cups", ""), Fault: c.Query("say")}
 	v.fill(lines)
-	photos, err := s.store.Photos(c, 0)
+	photos, err := s.store.Photos(c.Request.Context(), 0)
 	if err != nil {
 		return err
 	}
@@ -84,7 +84,7 @@ func (s *Server) ways(c *gin.Context, v *recipeLogView) error {
 	}
 	id := paramID(c)
 	v.Of = append(v.Of, choice{fmt.Sprintf("%d:", id), "as it is written", false})
-	versions, err := s.store.Versions(c, id)
+	versions, err := s.store.Versions(c.Request.Context(), id)
 	if err != nil {
 		return err
 	}
@@ -93,7 +93,7 @@ func (s *Server) ways(c *gin.Context, v *recipeLogView) error {
 			v.Of = append(v.Of, choice{fmt.Sprintf("v%d", ver.ID), ver.Title, fmt.Sprintf("v%d", ver.ID) == c.Query("of")})
 		}
 	}
-	ovens, err := s.store.Ovens(c)
+	ovens, err := s.store.Ovens(c.Request.Context())
 	for _, o := range ovens {
 		v.Ovens = append(v.Ovens, choice{strconv.FormatInt(o.ID, 10), o.Name, strconv.FormatInt(o.ID, 10) == c.Query("in")})
 	}
@@ -142,7 +142,7 @@ func (s *Server) bakesBeside(c *gin.Context) error {
 		b := journal.BakedOf(t.Bake, t.state, n)
 		bakes = append(bakes, b)
 		col := bakesBesideColumn{Title: b.Of.Title, When: b.Begun, URL: logURL(id, n)}
-		photos, err := s.store.Photos(c, id)
+		photos, err := s.store.Photos(c.Request.Context(), id)
 		if err != nil {
 			return err
 		}
@@ -152,7 +152,7 @@ func (s *Server) bakesBeside(c *gin.Context) error {
 			}
 		}
 		if p := &t.state.Strips[n]; !p.WentIn.IsZero() && !p.Out.IsZero() {
-			is, fresh, err := s.inOven(c, t, n)
+			is, fresh, err := s.inOven(c.Request.Context(), t, n)
 			if err != nil {
 				return err
 			}
@@ -178,7 +178,7 @@ func (s *Server) writeDown(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	r, err := s.store.Recipe(c, paramID(c))
+	r, err := s.store.Recipe(c.Request.Context(), paramID(c))
 	if err != nil {
 		return err
 	}
@@ -216,7 +216,7 @@ func (s *Server) writeDown(c *gin.Context) error {
 	}
 	b := store.Bake{Name: title, Begun: begun, Who: phrase.Clip(strings.TrimSpace(form.Get("who")), 40)}
 	b.Of = []store.BakeOf{{Title: title, Code: code, Result: res, Preheat: plan.UsualPreheat}}
-	ovens, err := s.store.Ovens(c)
+	ovens, err := s.store.Ovens(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -225,14 +225,14 @@ func (s *Server) writeDown(c *gin.Context) error {
 			b.Of[0].Oven = o.Name
 		}
 	}
-	if b.ID, err = s.store.AddBake(c, b); err != nil {
+	if b.ID, err = s.store.AddBake(c.Request.Context(), b); err != nil {
 		return err
 	}
 	events := writtenDown(res, begun, minutes)
-	if _, err := s.store.AddEvents(c, b.ID, events); err != nil {
+	if _, err := s.store.AddEvents(c.Request.Context(), b.ID, events); err != nil {
 		return err
 	}
-	if err := journal.Keep(c, s.store, s.kit.Larder, b, bake.Fold(journal.Sheets(b), events)); err != nil {
+	if err := journal.Keep(c.Request.Context(), s.store, s.kit.Larder, b, bake.Fold(journal.Sheets(b), events)); err != nil {
 		return err
 	}
 	c.Redirect(http.StatusSeeOther, logURL(b.ID, 0))
@@ -259,7 +259,7 @@ const maxLog = 600 << 20
 // logZip is the whole log as a file.
 func (s *Server) logZip(c *gin.Context) error {
 	var out bytes.Buffer
-	if err := journal.Zip(c, s.store, &out); err != nil {
+	if err := journal.Zip(c.Request.Context(), s.store, &out); err != nil {
 		return err
 	}
 	download(c, "kollaris-log.zip", "application/zip", out.Bytes())
@@ -284,7 +284,7 @@ func (s *Server) bringLog(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	came, there, err := journal.Bring(c, s.store, s.kit.Larder, data)
+	came, there, err := journal.Bring(c.Request.Context(), s.store, s.kit.Larder, data)
 	switch {
 	case errors.Is(err, journal.ErrCarried):
 		return say(fmt.Sprintf("“%s”: %v.", phrase.Clip(head.Filename, 40), err), true)

@@ -137,7 +137,7 @@ func (s *Server) showSettings(c *gin.Context, status int, saved bool, day *dayVi
 			groups[n].Options[m].On = groups[n].Options[m].Value == now[groups[n].Name]
 		}
 	}
-	known, err := s.store.Remembered(c)
+	known, err := s.store.Remembered(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -187,7 +187,7 @@ func (s *Server) settled(known store.Remembered) []settledRow {
 func (s *Server) forget(c *gin.Context) error {
 	key := c.PostForm("key")
 	back := c.PostForm("do") == "return"
-	if err := s.store.Forget(c, key, !back); err != nil {
+	if err := s.store.Forget(c.Request.Context(), key, !back); err != nil {
 		return err
 	}
 	if back {
@@ -203,7 +203,7 @@ func (s *Server) saveSettings(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := s.store.ChangeHousehold(c, seenRev(form), func(h *store.Household) { readSettings(form, h) }); err != nil {
+	if err := s.store.ChangeHousehold(c.Request.Context(), seenRev(form), func(h *store.Household) { readSettings(form, h) }); err != nil {
 		return err
 	}
 	to := "/settings?saved=1"

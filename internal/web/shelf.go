@@ -71,7 +71,7 @@ type newView struct {
 
 func (s *Server) shelf(c *gin.Context) error {
 	v := shelfView{Query: strings.TrimSpace(c.Query("q"))}
-	heads, err := s.store.Heads(c, v.Query, "")
+	heads, err := s.store.Heads(c.Request.Context(), v.Query, "")
 	if err != nil {
 		return err
 	}
@@ -82,7 +82,7 @@ func (s *Server) shelf(c *gin.Context) error {
 	if v.Drafts, err = s.unfinished(c); err != nil {
 		return err
 	}
-	if v.Away, err = s.store.CountPutAway(c); err != nil {
+	if v.Away, err = s.store.CountPutAway(c.Request.Context()); err != nil {
 		return err
 	}
 	v.Unsettled = s.home.Rev == 0
@@ -98,16 +98,16 @@ func (s *Server) shelf(c *gin.Context) error {
 	for n, h := range heads {
 		ids[n] = h.ID
 	}
-	recipes, lost, err := s.store.ShelfOf(c, ids)
+	recipes, lost, err := s.store.ShelfOf(c.Request.Context(), ids)
 	if err != nil {
 		return err
 	}
 	v.Lost = lost
-	names, err := s.store.VersionNames(c, ids...)
+	names, err := s.store.VersionNames(c.Request.Context(), ids...)
 	if err != nil {
 		return err
 	}
-	log, err := s.store.LastOf(c, ids)
+	log, err := s.store.LastOf(c.Request.Context(), ids)
 	if err != nil {
 		return err
 	}
@@ -122,7 +122,7 @@ func (s *Server) shelf(c *gin.Context) error {
 			row.Versions = append(row.Versions, versionLink{ver.ID, ver.Title, versionShort(r.Title, ver.Title)})
 		}
 		if demand != nil {
-			versions, err := s.store.Versions(c, r.ID)
+			versions, err := s.store.Versions(c.Request.Context(), r.ID)
 			if err != nil {
 				return err
 			}
@@ -136,7 +136,7 @@ func (s *Server) shelf(c *gin.Context) error {
 		v.Rows = append(v.Rows, row)
 	}
 	if len(v.Rows) == 0 {
-		all, err := s.store.Heads(c, "", "")
+		all, err := s.store.Heads(c.Request.Context(), "", "")
 		if err != nil {
 			return err
 		}
@@ -218,7 +218,7 @@ type draftRow struct {
 }
 
 func (s *Server) unfinished(c *gin.Context) ([]draftRow, error) {
-	all, err := s.store.Drafts(c)
+	all, err := s.store.Drafts(c.Request.Context())
 	var out []draftRow
 	for _, d := range all {
 		out = append(out, draftRow{d.ID, phrase.Clip(firstLine(d.Text), 60), d.Recipe != 0})
@@ -290,7 +290,7 @@ func (s *Server) newFromText(c *gin.Context) error {
 		)
 		return nil
 	}
-	id, err := s.store.AddDraft(c, 0, text, store.Typed{})
+	id, err := s.store.AddDraft(c.Request.Context(), 0, text, store.Typed{})
 	if err != nil {
 		return err
 	}
@@ -317,7 +317,7 @@ func paramID(c *gin.Context) int64 {
 }
 
 func (s *Server) recipe(c *gin.Context) error {
-	r, err := s.store.Recipe(c, paramID(c))
+	r, err := s.store.Recipe(c.Request.Context(), paramID(c))
 	if err != nil {
 		return err
 	}
@@ -326,9 +326,9 @@ func (s *Server) recipe(c *gin.Context) error {
 }
 
 func (s *Server) deleteRecipe(c *gin.Context) error {
-	r, err := s.store.Recipe(c, paramID(c))
+	r, err := s.store.Recipe(c.Request.Context(), paramID(c))
 	if err == nil {
-		err = s.store.Delete(c, r.ID)
+		err = s.store.Delete(c.Request.Context(), r.ID)
 	}
 	if err != nil {
 		return err
@@ -338,7 +338,7 @@ func (s *Server) deleteRecipe(c *gin.Context) error {
 }
 
 func (s *Server) restoreRecipe(c *gin.Context) error {
-	if err := s.store.Restore(c, paramID(c)); err != nil {
+	if err := s.store.Restore(c.Request.Context(), paramID(c)); err != nil {
 		return err
 	}
 	c.Redirect(http.StatusSeeOther, "/")

@@ -51,7 +51,7 @@ func (s *Server) shop(c *gin.Context) error {
 
 // keptShop is that of a kept plan, which remembers what is ticked off.
 func (s *Server) keptShop(c *gin.Context) error {
-	p, err := s.store.Plan(c, paramID(c))
+	p, err := s.store.Plan(c.Request.Context(), paramID(c))
 	if err != nil {
 		return err
 	}
@@ -189,7 +189,7 @@ func (s *Server) changeShop(c *gin.Context) error {
 		return err
 	}
 	id := paramID(c)
-	p, err := s.store.Plan(c, id)
+	p, err := s.store.Plan(c.Request.Context(), id)
 	if err != nil {
 		return err
 	}
@@ -222,7 +222,7 @@ func (s *Server) changeShop(c *gin.Context) error {
 	if moved, err = s.moveStock(c, moved); err != nil {
 		return err
 	}
-	err = s.store.ChangePlan(c, id, store.AnyRev, func(p *store.Plan) {
+	err = s.store.ChangePlan(c.Request.Context(), id, store.AnyRev, func(p *store.Plan) {
 		if form.Get("do") == "tick" {
 			of := form.Get("bought")
 			p.Bought = slices.DeleteFunc(p.Bought, func(x string) bool { return x == of })
@@ -254,7 +254,7 @@ func (s *Server) moveStock(c *gin.Context, grams map[string]float64) (map[string
 	if len(grams) == 0 {
 		return nil, nil
 	}
-	all, _, err := s.store.Own(c)
+	all, _, err := s.store.Own(c.Request.Context())
 	if err != nil {
 		return nil, err
 	}
@@ -274,7 +274,7 @@ func (s *Server) moveStock(c *gin.Context, grams map[string]float64) (map[string
 		o.Pack = &pack
 		changed = append(changed, o)
 	}
-	return moved, s.store.SetOwn(c, changed...)
+	return moved, s.store.SetOwn(c.Request.Context(), changed...)
 }
 
 // useByBake takes what a finished bake really used from the house, or gives it back where it goes on after all. A
@@ -307,7 +307,7 @@ func (s *Server) useByBake(c *gin.Context, t *sitting) error {
 			used[id] = -g
 		}
 	}
-	return s.store.SetUsed(c, t.ID, used)
+	return s.store.SetUsed(c.Request.Context(), t.ID, used)
 }
 
 // useStock takes what a finished plan's bakes used from the house, or gives it back.
@@ -334,7 +334,7 @@ func (s *Server) useStock(c *gin.Context, p store.Plan, finished bool) error {
 	if err != nil {
 		return err
 	}
-	return s.store.ChangePlan(c, p.ID, store.AnyRev, func(p *store.Plan) {
+	return s.store.ChangePlan(c.Request.Context(), p.ID, store.AnyRev, func(p *store.Plan) {
 		p.Used = nil
 		if finished {
 			p.Used = map[string]float64{}

@@ -56,7 +56,7 @@ func (s *Server) sweeten(c *gin.Context) error {
 	}
 	v.fruits(s.kit.Larder)
 	if id, _ := strconv.ParseInt(query.Get("recipe"), 10, 64); id > 0 {
-		if r, err := s.store.Recipe(c, id); err == nil {
+		if r, err := s.store.Recipe(c.Request.Context(), id); err == nil {
 			v.Recipe, v.Back = r.Title, recipeURL(id, "adapt", query.Get("q"))
 			for _, name := range []string{"recipe", "q", "key"} {
 				v.Hidden = append(v.Hidden, hidden{name, query.Get(name)})

@@ -74,7 +74,7 @@ func (s *Server) keepTasting(c *gin.Context) error {
 	to := "/tasting"
 	if do := form.Get("do"); do == "drop" || do == "restore" {
 		id, _ := strconv.ParseInt(form.Get("id"), 10, 64)
-		if err := s.store.DropTasting(c, id, do == "drop"); err != nil {
+		if err := s.store.DropTasting(c.Request.Context(), id, do == "drop"); err != nil {
 			return err
 		}
 		if do == "drop" {
@@ -92,7 +92,7 @@ func (s *Server) keepTasting(c *gin.Context) error {
 	if name == "" {
 		name = "this against that"
 	}
-	if err := s.store.AddTasting(c, store.Tasting{At: s.counter.now(), Name: name, Right: right, Of: of}); err != nil {
+	if err := s.store.AddTasting(c.Request.Context(), store.Tasting{At: s.counter.now(), Name: name, Right: right, Of: of}); err != nil {
 		return err
 	}
 	c.Redirect(http.StatusSeeOther, to)
@@ -143,7 +143,7 @@ func (s *Server) tasting(c *gin.Context) error {
 			v.Wanted = fmt.Sprintf("A difference that three in ten taste is found by %d tasters, eight times in ten.", t.Tasters)
 		}
 	}
-	kept, err := s.store.Tastings(c)
+	kept, err := s.store.Tastings(c.Request.Context())
 	if err != nil {
 		return err
 	}

@@ -110,7 +110,7 @@ func tinViewOf(own store.OwnTin, t ovensTyped) tinView {
 
 // asked reads a request from an address, with what is the household's: a tin of its own by its name, its people, its oven.
 func (s *Server) asked(c *gin.Context, v url.Values, recipe int64) (adapt.Request, []adapt.Fault, error) {
-	own, err := s.store.OwnTins(c)
+	own, err := s.store.OwnTins(c.Request.Context())
 	if err != nil {
 		return adapt.Request{}, nil, err
 	}
@@ -196,7 +196,7 @@ func (s *Server) addTin(c *gin.Context) error {
 
 // keepTin adds a tin, or changes one.
 func (s *Server) keepTin(c *gin.Context, id int64, form url.Values) error {
-	own, err := s.store.OwnTins(c)
+	own, err := s.store.OwnTins(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -210,9 +210,9 @@ func (s *Server) keepTin(c *gin.Context, id int64, form url.Values) error {
 		return s.ovensBad(c, ovensTyped{form, faults, "tin", id})
 	}
 	if id == 0 {
-		_, err = s.store.AddTin(c, t)
+		_, err = s.store.AddTin(c.Request.Context(), t)
 	} else {
-		err = s.store.ChangeTin(c, id, seenRev(form), func(to *store.OwnTin) { to.Name, to.Text = t.Name, t.Text })
+		err = s.store.ChangeTin(c.Request.Context(), id, seenRev(form), func(to *store.OwnTin) { to.Name, to.Text = t.Name, t.Text })
 	}
 	if err != nil {
 		return err

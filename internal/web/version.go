@@ -66,7 +66,7 @@ func (s *Server) keep(c *gin.Context) error {
 		s.show(c, http.StatusUnprocessableEntity, "adapt", page{Title: r.Title + ": adapt", Nav: "shelf", Script: "bench", View: v})
 		return nil
 	}
-	kept, err := s.store.Versions(c, r.ID)
+	kept, err := s.store.Versions(c.Request.Context(), r.ID)
 	if err != nil {
 		return err
 	}
@@ -74,7 +74,7 @@ func (s *Server) keep(c *gin.Context) error {
 		c.Redirect(http.StatusSeeOther, fmt.Sprintf("/versions/%d", kept[n].ID)) // pressed twice
 		return nil
 	}
-	id, err := s.store.KeepAdapted(c, r.ID, r.Head, s.versionTitle(r.Title, req, kept), res)
+	id, err := s.store.KeepAdapted(c.Request.Context(), r.ID, r.Head, s.versionTitle(r.Title, req, kept), res)
 	if err == nil {
 		err = s.setLast(c, req)
 	}
@@ -116,7 +116,7 @@ func (s *Server) versionTitle(title string, req adapt.Request, kept []*store.Ver
 // forWords says for whom and as what a page is worked out: what was asked, and the kept version that is the same.
 func (s *Server) forWords(c *gin.Context, r *store.Recipe, req adapt.Request) (string, error) {
 	words := phrase.Capital(s.requestWords(req))
-	kept, err := s.store.Versions(c, r.ID)
+	kept, err := s.store.Versions(c.Request.Context(), r.ID)
 	code := req.Values().Encode()
 	for _, ver := range kept {
 		if ver.Request == code {
@@ -164,10 +164,10 @@ func (s *Server) changeVersion(c *gin.Context) error {
 	id := paramID(c)
 	switch form.Get("do") {
 	case "leave", "return":
-		err = s.store.DropVersion(c, id, form.Get("do") == "leave")
+		err = s.store.DropVersion(c.Request.Context(), id, form.Get("do") == "leave")
 	default:
 		name, note := strings.Join(strings.Fields(form.Get("name")), " "), strings.TrimSpace(form.Get("note"))
-		err = s.store.MarkVersion(c, id, phrase.Clip(name, 120), phrase.Clip(note, 2000))
+		err = s.store.MarkVersion(c.Request.Context(), id, phrase.Clip(name, 120), phrase.Clip(note, 2000))
 	}
 	if err != nil {
 		return err
@@ -184,7 +184,7 @@ func (s *Server) duplicate(c *gin.Context) error {
 	}
 	typed := ver.Typed
 	typed.Facts.Title = phrase.Clip(r.Title, 100) + " (2)"
-	id, err := s.store.AddDraft(c, 0, ver.SourceText, typed)
+	id, err := s.store.AddDraft(c.Request.Context(), 0, ver.SourceText, typed)
 	if err != nil {
 		return err
 	}
@@ -193,7 +193,7 @@ func (s *Server) duplicate(c *gin.Context) error {
 }
 
 func (s *Server) loadVersion(c *gin.Context) (versionView, *store.Version, error) {
-	ver, err := s.store.Version(c, paramID(c))
+	ver, err := s.store.Version(c.Request.Context(), paramID(c))
 	if err != nil {
 		return versionView{}, nil, err
 	}

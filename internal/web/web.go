@@ -159,7 +159,7 @@ func (s *Server) here(c *gin.Context) (*Server, error) {
 	var err error
 	var known *household
 	if c.Request.Method == http.MethodGet { // what writes asks anew, since it may ask again after it has written
-		if here.stamp, err = s.store.Stamp(c); err != nil {
+		if here.stamp, err = s.store.Stamp(c.Request.Context()); err != nil {
 			slog.Warn("nothing is remembered", "err", err)
 		} else if known = s.before.Load(); known != nil && known.stamp != here.stamp {
 			known = nil
@@ -167,7 +167,7 @@ func (s *Server) here(c *gin.Context) (*Server, error) {
 	}
 	if known != nil {
 		here.home, here.seats, here.settledWords, here.taught = known.home, known.seats, known.settledWords, known.taught
-	} else if here.home, err = s.store.Household(c); err != nil {
+	} else if here.home, err = s.store.Household(c.Request.Context()); err != nil {
 		return &here, err
 	}
 	here.kit.Kitchen, here.kit.Law = here.home.Kitchen, nutrition.EU
@@ -179,7 +179,7 @@ func (s *Server) here(c *gin.Context) (*Server, error) {
 		here.kit.Larder, here.kit.Stamp = known.larder, known.larderStamp
 		return &here, nil
 	}
-	l, stamp, err := s.larder(c)
+	l, stamp, err := s.larder(c.Request.Context())
 	if err == nil {
 		here.kit.Larder, here.kit.Stamp = l, larder.Stamp()+" "+stamp
 	}
@@ -220,7 +220,6 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	gin.SetMode(gin.ReleaseMode)
 	e := gin.New()
 	e.HandleMethodNotAllowed = true
-	e.ContextWithFallback = true // work ends when who asked has gone
 	e.Use(
 		s.logged, s.recovered, s.hostAllowed, headers, s.letIn, s.readable, s.admitted,
 		gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedExtensions([]string{".woff2"}), gzip.WithExcludedPathsRegexs([]string{`^/bakes/\d+/live$`})), limitBody,
@@ -349,7 +348,7 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 }
 
 func (s *Server) health(c *gin.Context) {
-	if err := s.store.Health(c); err != nil {
+	if err := s.store.Health(c.Request.Context()); err != nil {
 		slog.Error("healthz", "err", err)
 		c.String(http.StatusServiceUnavailable, "database: "+cmp.Or(string(store.TroubleOf(err)), "does not answer")+"\n")
 		return
