@@ -12,7 +12,7 @@ type Away struct {
 
 // putAway selects all that may be, with when it was.
 const putAway = `
-		SELECT 'recipe' kind, CAST(id AS TEXT) id, title name, deleted_at at FROM recipe
+		SELECT 'recipe' kind, CAST(id AS TEXT) id, title name, deleted_at at FROM recipe WHERE deleted_at IS NOT NULL
 		UNION ALL SELECT 'version', CAST(m.version AS TEXT), coalesce(nullif(m.name, ''), v.title), m.deleted_at FROM version_mark m JOIN version v ON v.id = m.version
 		UNION ALL SELECT 'draft', CAST(id AS TEXT), substr(text, 1, 60), deleted_at FROM draft WHERE kept IS NULL
 		UNION ALL SELECT 'person', CAST(id AS TEXT), name, deleted_at FROM person

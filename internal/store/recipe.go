@@ -283,7 +283,7 @@ func (s *Store) Recipes(ctx context.Context, query string) ([]*Recipe, error) {
 // Shelf is Recipes with those beside it that cannot be read, each with the text it was read from, so that one of them holds up
 // nothing else.
 func (s *Store) Shelf(ctx context.Context, query string) (out []*Recipe, lost []Unreadable, err error) {
-	where, args := looked(query)
+	where, args := looked(query, "")
 	return s.shelf(ctx, where, args)
 }
 
@@ -294,40 +294,56 @@ func (s *Store) ShelfOf(ctx context.Context, ids []int64) (out []*Recipe, lost [
 
 // Head is what a shelf of many shows of each recipe without reading it.
 type Head struct {
-	ID          int64
-	Title, Kind string
+	ID    int64
+	Title string
+	Head  int64 // the version that stands
 }
 
-// Heads lists the recipes of Shelf, in its order; a kind keeps to that kind.
-func (s *Store) Heads(ctx context.Context, query, kind string) (out []Head, err error) {
-	where, args := looked(query)
-	if kind != "" {
-		where, args = where+" AND r.kind = ?", append(args, kind)
-	}
-	rows, err := s.db.QueryContext(ctx, "SELECT r.id, r.title, r.kind FROM recipe r WHERE r.deleted_at IS NULL"+where+" ORDER BY r.updated_at DESC, r.id DESC", args...)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	for rows.Next() {
+// Heads lists the recipes of Shelf, in its order, from one place on and at most so many, all that are left where most is below 0;
+// a kind keeps to that kind.
+func (s *Store) Heads(ctx context.Context, query, kind string, from, most int) (out []Head, err error) {
+	where, args := looked(query, kind)
+	err = s.each(ctx, "SELECT r.id, r.title, r.head FROM recipe r WHERE r.deleted_at IS NULL"+where+" ORDER BY r.updated_at DESC, r.id DESC LIMIT ? OFFSET ?", func(scan func(...any) error) error {
 		var h Head
-		if err := rows.Scan(&h.ID, &h.Title, &h.Kind); err != nil {
-			return nil, err
-		}
+		err := scan(&h.ID, &h.Title, &h.Head)
 		out = append(out, h)
-	}
-	return out, rows.Err()
+		return err
+	}, append(args, most, from)...)
+	return out, err
+}
+
+// CountHeads is how many there are in all.
+func (s *Store) CountHeads(ctx context.Context, query, kind string) (n int, err error) {
+	where, args := looked(query, kind)
+	err = s.db.QueryRowContext(ctx, "SELECT count(*) FROM recipe r WHERE r.deleted_at IS NULL"+where, args...).Scan(&n)
+	return n, err
+}
+
+// KindsOf tells which of some kinds there are on the shelf.
+func (s *Store) KindsOf(ctx context.Context, kinds []string) (out map[string]bool, err error) {
+	of, _ := json.Marshal(kinds) // words are always written
+	out = map[string]bool{}
+	err = s.each(ctx, "SELECT k.value FROM json_each(?) k WHERE EXISTS (SELECT 1 FROM recipe r WHERE r.deleted_at IS NULL AND r.kind = k.value)", func(scan func(...any) error) error {
+		var kind string
+		err := scan(&kind)
+		out[kind] = true
+		return err
+	}, string(of))
+	return out, err
 }
 
 // looked is the condition of a search, "" for none.
-func looked(query string) (where string, args []any) {
+func looked(query, kind string) (where string, args []any) {
+	if kind != "" {
+		where, args = " AND r.kind = ?", []any{kind}
+	}
 	m := ftsQuery(query)
 	if m == "" {
-		return "", nil
+		return where, args
 	}
-	return ` AND (r.id IN (SELECT rowid FROM recipe_fts WHERE recipe_fts MATCH ?) OR r.id IN (SELECT x.recipe FROM version x
+	return where + ` AND (r.id IN (SELECT rowid FROM recipe_fts WHERE recipe_fts MATCH ?) OR r.id IN (SELECT x.recipe FROM version x
 		LEFT JOIN version_mark m ON m.version = x.id WHERE m.deleted_at IS NULL AND x.id IN (SELECT rowid FROM version_fts WHERE version_fts MATCH ?)))`,
-		[]any{m, m}
+		append(args, m, m)
 }
 
 // listed is a list of ids as SQLite reads it.

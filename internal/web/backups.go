@@ -133,6 +133,7 @@ func (s *Server) forgetAll() {
 	s.forgotten()
 	s.results.Purge()
 	s.answers.Purge()
+	s.looks.Purge()
 	s.before.Store(nil)
 	s.readings.Purge()
 	s.own.mu.Lock()

@@ -21,11 +21,7 @@ const tablePage, menuAmong = 50, 200
 
 // readAll reads recipes anew, side by side.
 func (s *Server) readAll(c *gin.Context, heads []store.Head) ([]*store.Recipe, error) {
-	ids := make([]int64, len(heads))
-	for n, h := range heads {
-		ids[n] = h.ID
-	}
-	rows, _, err := s.store.ShelfOf(c.Request.Context(), ids)
+	rows, _, err := s.store.ShelfOf(c.Request.Context(), idsOf(heads))
 	if err != nil {
 		return nil, err
 	}
@@ -56,12 +52,16 @@ func (s *Server) table(c *gin.Context) error {
 		return err
 	}
 	people := seated.people
-	heads, err := s.store.Heads(c.Request.Context(), "", "")
+	recipes, err := s.store.CountHeads(c.Request.Context(), "", "")
 	if err != nil {
 		return err
 	}
-	from, to, pages := pagesOf(c, "/table", len(heads), tablePage, func(n int) string { return heads[n].Title })
-	all, err := s.readAll(c, heads[from:to])
+	from, to, pages := pagesOf(c, "/table", recipes, tablePage, nil)
+	heads, err := s.store.Heads(c.Request.Context(), "", "", from, to-from)
+	if err != nil {
+		return err
+	}
+	all, err := s.readAll(c, heads)
 	if err != nil {
 		return err
 	}
@@ -99,7 +99,10 @@ func (s *Server) table(c *gin.Context) error {
 	case len(coming) == 0:
 		status = http.StatusUnprocessableEntity
 	default:
-		among := heads[:min(len(heads), menuAmong)]
+		among, err := s.store.Heads(c.Request.Context(), "", "", 0, menuAmong)
+		if err != nil {
+			return err
+		}
 		some, err := s.readAll(c, among)
 		if err != nil {
 			return err
@@ -107,7 +110,7 @@ func (s *Server) table(c *gin.Context) error {
 		if v.Menu, err = s.menu(coming, some); err != nil {
 			return err
 		}
-		if len(among) < len(heads) {
+		if len(among) < recipes {
 			v.Among = fmt.Sprintf("Looked for among the %d recipes that were changed last.", menuAmong)
 		}
 	}

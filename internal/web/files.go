@@ -294,7 +294,7 @@ func patient(c *gin.Context) {
 
 // shelfFiles puts the recipes and kept versions of the shelf into a folder of a zip.
 func (s *Server) shelfFiles(c *gin.Context, z *zip.Writer, folder string) error {
-	heads, err := s.store.Heads(c.Request.Context(), "", "")
+	heads, err := s.store.Heads(c.Request.Context(), "", "", 0, -1)
 	if err != nil {
 		return err
 	}

@@ -28,14 +28,11 @@ func (s *Server) guest(c *gin.Context) error {
 	for _, p := range plans {
 		v.Lists = append(v.Lists, link{fmt.Sprintf("/plans/%d/shop", p.ID), p.Name})
 	}
-	heads, err := s.store.Heads(c.Request.Context(), "", "")
+	heads, err := s.store.Heads(c.Request.Context(), "", "", 0, -1)
 	if err != nil {
 		return err
 	}
-	ids := make([]int64, len(heads))
-	for n, h := range heads {
-		ids[n] = h.ID
-	}
+	ids := idsOf(heads)
 	kept, err := s.store.VersionNames(c.Request.Context(), ids...)
 	if err != nil {
 		return err

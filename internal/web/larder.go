@@ -191,8 +191,11 @@ func (v *larderView) page(c *gin.Context, picked []string) {
 	}
 }
 
-// pagesOf parts a list into pages: from where to where the one that is asked for goes, and the way to each, named by its first and
-// last; none where one page holds all.
+// around is how many pages each way of the one that is shown can be turned to at once, beside the first and the last.
+const around = 3
+
+// pagesOf parts a list of so many by the page that the address names: what of it stands there, and the ways to the others, none
+// where one page holds all. A page is called by the names of its first and its last, or where there are none by their numbers.
 func pagesOf(c *gin.Context, path string, all, size int, name func(int) string) (from, to int, pages []link) {
 	n := (all + size - 1) / size
 	at, err := strconv.Atoi(c.Query("page"))
@@ -202,11 +205,22 @@ func pagesOf(c *gin.Context, path string, all, size int, name func(int) string) 
 	if n <= 1 {
 		return 0, all, nil
 	}
+	if name == nil {
+		name = func(k int) string { return strconv.Itoa(k + 1) }
+	}
 	q := c.Request.URL.Query()
+	left := false // some were left out
 	for k := 1; k <= n; k++ {
+		if k > 1 && k < n && (k < at-around || k > at+around) {
+			left = true
+			continue
+		}
 		q.Set("page", strconv.Itoa(k))
 		first, last := (k-1)*size, min(all, k*size)-1
 		l := link{path + "?" + q.Encode(), name(first) + " – " + name(last)}
+		if left {
+			l.Words, left = "… "+l.Words, false
+		}
 		if k == at {
 			l.URL = ""
 		}

@@ -2,8 +2,8 @@ package web
 
 import (
 	"fmt"
+	"html/template"
 	"net/http"
-	"slices"
 	"strconv"
 	"strings"
 
@@ -20,14 +20,42 @@ import (
 
 // shelfRow is one recipe in the list.
 type shelfRow struct {
-	ID       int64
-	Title    string
-	Kind     string
-	Facts    string // "10 servings · 50–55 min"
-	Strip    stripView
+	ID    int64
+	Title string
+	shelfFace
 	Versions []versionLink
 	Last     string // when it was baked last, and what was seen
 	Suits    string // how it suits whom it is looked for
+}
+
+// shelfFace is what a recipe shows of itself there. It follows from its text and the larder, and is remembered by these.
+type shelfFace struct {
+	Kind, Facts string // "10 servings · 50–55 min"
+	Strip       template.HTML
+}
+
+// mostFaces is how many are remembered, of some 2 KB each.
+const mostFaces = 1000
+
+// faces are those of some recipes, by id; whole, each recipe is read for it too. Those that cannot be read are lost.
+func (s *Server) faces(c *gin.Context, heads []store.Head, whole bool) (out map[int64]shelfFace, read map[int64]*store.Recipe, lost []store.Unreadable, err error) {
+	out, read = map[int64]shelfFace{}, map[int64]*store.Recipe{}
+	key := func(head int64) string { return fmt.Sprint(head, " ", s.kit.Stamp) }
+	var unseen []int64
+	for _, h := range heads {
+		if f, ok := s.looks.Get(key(h.Head)); ok && !whole {
+			out[h.ID] = f
+		} else {
+			unseen = append(unseen, h.ID)
+		}
+	}
+	recipes, lost, err := s.store.ShelfOf(c.Request.Context(), unseen)
+	for _, r := range recipes {
+		f := shelfFace{r.Doc.Kind.Words(), factsWords(r.Doc), smallStrip(r.Doc, s.kit.Larder, 420, 26).Small()}
+		s.looks.Add(key(r.Head), f)
+		out[r.ID], read[r.ID] = f, r
+	}
+	return out, read, lost, err
 }
 
 type versionLink struct {
@@ -37,7 +65,7 @@ type versionLink struct {
 }
 
 // shelfPage is how many recipes stand on a page of the shelf.
-const shelfPage = 100
+const shelfPage = 50
 
 type shelfView struct {
 	Query     string
@@ -47,6 +75,7 @@ type shelfView struct {
 	Drafts    []draftRow
 	Away      int // things put away
 	Pages     []link
+	Among     string             // where not all were judged
 	Lost      []store.Unreadable // recipes that cannot be read, with their text
 	Rows      []shelfRow
 	Empty     bool // nothing on the shelf at all
@@ -71,11 +100,7 @@ type newView struct {
 
 func (s *Server) shelf(c *gin.Context) error {
 	v := shelfView{Query: strings.TrimSpace(c.Query("q"))}
-	heads, err := s.store.Heads(c.Request.Context(), v.Query, "")
-	if err != nil {
-		return err
-	}
-	demand, err := s.lookedFor(c, &v, heads)
+	demand, err := s.lookedFor(c, &v)
 	if err != nil {
 		return err
 	}
@@ -86,19 +111,22 @@ func (s *Server) shelf(c *gin.Context) error {
 		return err
 	}
 	v.Unsettled = s.home.Rev == 0
-	if kind := c.Query("kind"); kind != "" {
-		heads = slices.DeleteFunc(heads, func(h store.Head) bool { return h.Kind != kind })
+	kind := c.Query("kind")
+	all, err := s.store.CountHeads(c.Request.Context(), v.Query, kind)
+	if err != nil {
+		return err
 	}
-	if demand == nil { // else all are looked at
-		var from, to int
-		from, to, v.Pages = pagesOf(c, "/", len(heads), shelfPage, func(n int) string { return heads[n].Title })
-		heads = heads[from:to]
+	var from, to int
+	from, to, v.Pages = pagesOf(c, "/", all, shelfPage, nil)
+	heads, err := s.store.Heads(c.Request.Context(), v.Query, kind, from, to-from)
+	if err != nil {
+		return err
 	}
-	ids := make([]int64, len(heads))
-	for n, h := range heads {
-		ids[n] = h.ID
+	if demand != nil && len(heads) < all {
+		v.Among = fmt.Sprintf("Of recipes %d to %d of %d; the other pages may hold more.", from+1, to, all)
 	}
-	recipes, lost, err := s.store.ShelfOf(c.Request.Context(), ids)
+	ids := idsOf(heads)
+	faces, read, lost, err := s.faces(c, heads, demand != nil)
 	if err != nil {
 		return err
 	}
@@ -112,12 +140,12 @@ func (s *Server) shelf(c *gin.Context) error {
 		return err
 	}
 	last := lastBaked(log)
-	for _, r := range recipes {
-		row := shelfRow{
-			Last: last[r.ID],
-			ID:   r.ID, Title: r.Title, Kind: r.Doc.Kind.Words(), Facts: factsWords(r.Doc),
-			Strip: smallStrip(r.Doc, s.kit.Larder, 420, 26),
+	for _, r := range heads {
+		f, ok := faces[r.ID]
+		if !ok { // it cannot be read
+			continue
 		}
+		row := shelfRow{ID: r.ID, Title: r.Title, Last: last[r.ID], shelfFace: f}
 		for _, ver := range names[r.ID] {
 			row.Versions = append(row.Versions, versionLink{ver.ID, ver.Title, versionShort(r.Title, ver.Title)})
 		}
@@ -126,7 +154,7 @@ func (s *Server) shelf(c *gin.Context) error {
 			if err != nil {
 				return err
 			}
-			if row.Suits, err = s.suits(c, r, versions, *demand); err != nil {
+			if row.Suits, err = s.suits(c, read[r.ID], versions, *demand); err != nil {
 				return err
 			}
 			if row.Suits == "" {
@@ -136,12 +164,14 @@ func (s *Server) shelf(c *gin.Context) error {
 		v.Rows = append(v.Rows, row)
 	}
 	if len(v.Rows) == 0 {
-		all, err := s.store.Heads(c.Request.Context(), "", "")
+		some, err := s.store.CountHeads(c.Request.Context(), "", "")
 		if err != nil {
 			return err
 		}
-		v.Empty = len(all) == 0
-		v.Suggest = nearestTitle(v.Query, all)
+		v.Empty = some == 0
+		if v.Suggest, err = s.nearestTitle(c, v.Query); err != nil {
+			return err
+		}
 	}
 	if id, err := strconv.ParseInt(c.Query("undo"), 10, 64); err == nil {
 		v.Undo = &undo{id, c.Query("title")}
@@ -156,13 +186,17 @@ func versionShort(title, version string) string {
 }
 
 // lookedFor fills what the shelf can be looked through for, and is the demand that was chosen; nil for none.
-func (s *Server) lookedFor(c *gin.Context, v *shelfView, heads []store.Head) (*diet.Demand, error) {
-	kinds := map[recipe.Kind]bool{}
-	for _, h := range heads {
-		kinds[recipe.Kind(h.Kind)] = true
+func (s *Server) lookedFor(c *gin.Context, v *shelfView) (*diet.Demand, error) {
+	var known []string
+	for _, k := range recipe.Kinds {
+		known = append(known, string(k.ID))
+	}
+	kinds, err := s.store.KindsOf(c.Request.Context(), known)
+	if err != nil {
+		return nil, err
 	}
 	for _, k := range recipe.Kinds {
-		if kinds[k.ID] {
+		if kinds[string(k.ID)] {
 			v.Kinds = append(v.Kinds, choice{string(k.ID), k.Words, c.Query("kind") == string(k.ID)})
 		}
 	}
@@ -226,21 +260,35 @@ func (s *Server) unfinished(c *gin.Context) ([]draftRow, error) {
 	return out, err
 }
 
-// nearestTitle finds a title that shares the beginning of a word with the query.
-func nearestTitle(query string, all []store.Head) string {
+// nearestTitle is a word of a title that begins as a word of the query does; "" none.
+func (s *Server) nearestTitle(c *gin.Context, query string) (string, error) {
 	for _, q := range strings.Fields(strings.ToLower(query)) {
-		if rs := []rune(q); len(rs) >= 3 {
-			head := string(rs[:3])
-			for _, r := range all {
-				for _, w := range strings.Fields(strings.ToLower(r.Title)) {
-					if strings.HasPrefix(w, head) {
-						return strings.Trim(w, ",.:()")
-					}
+		rs := []rune(q)
+		if len(rs) < 3 {
+			continue
+		}
+		head := string(rs[:3])
+		found, err := s.store.Heads(c.Request.Context(), head, "", 0, shelfPage)
+		if err != nil {
+			return "", err
+		}
+		for _, r := range found {
+			for _, w := range strings.Fields(strings.ToLower(r.Title)) {
+				if strings.HasPrefix(w, head) {
+					return strings.Trim(w, ",.:()"), nil
 				}
 			}
 		}
 	}
-	return ""
+	return "", nil
+}
+
+// idsOf are the ids of recipes.
+func idsOf(heads []store.Head) (ids []int64) {
+	for _, h := range heads {
+		ids = append(ids, h.ID)
+	}
+	return ids
 }
 
 func factsWords(r *recipe.Recipe) string {

@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"html"
 	"html/template"
 	"math"
 	"slices"
@@ -119,6 +120,17 @@ func smallStrip(r *recipe.Recipe, l *larder.Larder, width, height float64) strip
 		u += w
 	}
 	return v
+}
+
+// Small is the drawing of smallStrip, written at once: a shelf has some hundreds of blocks.
+func (v stripView) Small() template.HTML {
+	var b strings.Builder
+	fmt.Fprintf(&b, `<svg class="strip small" viewBox="0 0 %d %d" preserveAspectRatio="none" role="img" aria-label="%s">`, v.Width, v.Height, html.EscapeString(v.Summary))
+	for _, bl := range v.Blocks {
+		b.WriteString(`<rect class="b ` + bl.Texture + `" ` + string(bl.Box()) + `><title>` + html.EscapeString(bl.Title) + `</title></rect>`)
+	}
+	b.WriteString("</svg>")
+	return template.HTML(b.String())
 }
 
 // texture is flat below 12 px, where a pattern is only noise.

@@ -38,6 +38,7 @@ type Server struct {
 	readings *lru.Cache[string, *recipe.Recipe]
 	results  *lru.Cache[string, *adapt.Result] // what the kit remembers
 	answers  *lru.Cache[string, sentPage]
+	looks    *lru.Cache[string, shelfFace]
 	before   *atomic.Pointer[household] // by the request before
 
 	stamp string          // inside a request that only asks: of the file; "" not known
@@ -215,7 +216,11 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}, readings: readings, results: memo, answers: answers, before: new(atomic.Pointer[household]), counter: newCounter(), door: newDoor(), gates: newGates()}
+	looks, err := lru.New[string, shelfFace](mostFaces)
+	if err != nil {
+		return nil, err
+	}
+	s := &Server{store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}, readings: readings, results: memo, answers: answers, looks: looks, before: new(atomic.Pointer[household]), counter: newCounter(), door: newDoor(), gates: newGates()}
 	s.kit.Memo = memo
 	gin.SetMode(gin.ReleaseMode)
 	e := gin.New()
