@@ -11,6 +11,7 @@ import (
 	"regexp/syntax"
 	"slices"
 	"strings"
+	"sync"
 	"unicode"
 	"unicode/utf8"
 )
@@ -18,21 +19,23 @@ import (
 // Pattern is a compiled expression.
 type Pattern struct {
 	*regexp.Regexp
+	once  sync.Once
 	at    [256]uint8 // by its first byte, in lower case, where in words a word stands; 0 none
 	words [][]string // of which one stands in whatever matches; nil where nothing is sure
 }
 
 // Must compiles an expression, or panics.
-func Must(expr string) *Pattern {
-	p := &Pattern{Regexp: regexp.MustCompile(expr)}
-	tree, err := syntax.Parse(expr, syntax.Perl)
+func Must(expr string) *Pattern { return &Pattern{Regexp: regexp.MustCompile(expr)} }
+
+// look finds the words, when they are asked for first.
+func (p *Pattern) look() {
+	tree, err := syntax.Parse(p.String(), syntax.Perl)
 	if err != nil {
-		panic(err) // MustCompile has parsed it
+		return // it was parsed when it was compiled
 	}
-	n := needOf(tree.Simplify())
-	words := least(n.must())
+	words := least(needOf(tree.Simplify()).must())
 	if len(words) == 0 || begins(tree) { // what is held to the beginning is answered there
-		return p
+		return
 	}
 	p.words = [][]string{nil}
 	for _, w := range words {
@@ -42,11 +45,11 @@ func Must(expr string) *Pattern {
 		}
 		p.words[p.at[w[0]]] = append(p.words[p.at[w[0]]], w)
 	}
-	return p
 }
 
 // may reports whether a text holds one of the words.
 func (p *Pattern) may(s string) bool {
+	p.once.Do(p.look)
 	if p.words == nil {
 		return true
 	}
@@ -252,11 +255,14 @@ func shortest(words []string) int {
 	return n
 }
 
-// least are the words without those that hold another of them.
-func least(words []string) []string {
-	return slices.DeleteFunc(slices.Clone(words), func(w string) bool {
-		return slices.ContainsFunc(words, func(in string) bool { return len(in) < len(w) && strings.Contains(w, in) })
-	})
+// least are the words without those that begin with another of them.
+func least(words []string) (out []string) {
+	for _, w := range slices.Sorted(slices.Values(words)) {
+		if len(out) == 0 || !strings.HasPrefix(w, out[len(out)-1]) {
+			out = append(out, w)
+		}
+	}
+	return out
 }
 
 func distinct(words []string) []string {

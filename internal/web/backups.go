@@ -134,6 +134,7 @@ func (s *Server) forgetAll() {
 	s.results.Purge()
 	s.answers.Purge()
 	s.looks.Purge()
+	s.rows.Purge()
 	s.before.Store(nil)
 	s.readings.Purge()
 	s.own.mu.Lock()

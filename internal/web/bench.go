@@ -1,7 +1,9 @@
 package web
 
 import (
+	"crypto/sha256"
 	"encoding/json"
+	"fmt"
 	"net/http"
 	"net/url"
 	"slices"
@@ -40,15 +42,11 @@ func (s *Server) reread(c *gin.Context, r *store.Recipe) error {
 	if err != nil || ver.SourceText == "" {
 		return err
 	}
-	known, err := s.remembered(c)
+	ground, err := s.ground(c)
 	if err != nil {
 		return err
 	}
-	taught, err := s.learned(c)
-	if err != nil {
-		return err
-	}
-	key, err := json.Marshal([]any{ver.SourceText, ver.Typed, s.kit.Kitchen, s.kit.Stamp, known.Phrases, known.Amounts, taught.Times(learn.Spoon, 1)})
+	key, err := json.Marshal([]any{ver.SourceText, ver.Typed, ground})
 	if err != nil {
 		return err
 	}
@@ -64,6 +62,21 @@ func (s *Server) reread(c *gin.Context, r *store.Recipe) error {
 	r.Doc = doc.Clone()
 	r.Doc.Title = r.Title
 	return nil
+}
+
+// ground is what all recipes are read and judged by, as one short word: how the household measures and is sold to, its larder, its
+// words, and what its spoons hold.
+func (s *Server) ground(c *gin.Context) (string, error) {
+	known, err := s.remembered(c)
+	if err != nil {
+		return "", err
+	}
+	taught, err := s.learned(c)
+	if err != nil {
+		return "", err
+	}
+	all, err := json.Marshal([]any{s.kit.Kitchen, s.kit.Law, s.kit.Stamp, known.Phrases, known.Amounts, taught.Times(learn.Spoon, 1)})
+	return fmt.Sprintf("%x", sha256.Sum256(all)), err
 }
 
 func (s *Server) bench(c *gin.Context) error {

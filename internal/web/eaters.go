@@ -1,6 +1,7 @@
 package web
 
 import (
+	"encoding/json"
 	"fmt"
 	"net/http"
 	"runtime"
@@ -46,6 +47,50 @@ func (s *Server) readAll(c *gin.Context, heads []store.Head) ([]*store.Recipe, e
 	return rows, all.Wait()
 }
 
+// mostRows is how many rows of the table are remembered, of some 3 KB each.
+const mostRows = 2000
+
+// judged sets recipes before people: a row of cells each, by its id. Rows whose recipe, people and household are as they were are
+// remembered; one that cannot be read has none.
+func (s *Server) judged(c *gin.Context, heads []store.Head, people []store.Person) (map[int64][]table.Cell, error) {
+	ground, err := s.ground(c)
+	if err != nil {
+		return nil, err
+	}
+	_, seats := docsAndSeats(nil, people)
+	who, err := json.Marshal(seats)
+	if err != nil {
+		return nil, err
+	}
+	key := func(head int64) string { return fmt.Sprint(head, " ", ground, " ", string(who)) }
+	out := map[int64][]table.Cell{}
+	var unseen []store.Head
+	for _, h := range heads {
+		if row, ok := s.rows.Get(key(h.Head)); ok {
+			out[h.ID] = row
+		} else {
+			unseen = append(unseen, h)
+		}
+	}
+	if len(unseen) == 0 {
+		return out, nil
+	}
+	all, err := s.readAll(c, unseen)
+	if err != nil {
+		return nil, err
+	}
+	docs, _ := docsAndSeats(all, nil)
+	grid, err := table.Grid(docs, seats, s.kit)
+	if err != nil {
+		return nil, err
+	}
+	for n, r := range all {
+		s.rows.Add(key(r.Head), grid[n])
+		out[r.ID] = grid[n]
+	}
+	return out, nil
+}
+
 func (s *Server) table(c *gin.Context) error {
 	seated, err := s.atTable(c)
 	if err != nil {
@@ -61,23 +106,22 @@ func (s *Server) table(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	all, err := s.readAll(c, heads)
-	if err != nil {
-		return err
-	}
-	v := tableView{Pages: pages, Span: len(people) + 1, Empty: len(people) == 0 || len(all) == 0}
+	v := tableView{Pages: pages, Span: len(people) + 1}
 	for _, p := range people {
 		v.People = append(v.People, p.Name)
 	}
-	docs, seats := docsAndSeats(all, people)
-	grid, err := table.Grid(docs, seats, s.kit)
+	grid, err := s.judged(c, heads, people)
 	if err != nil {
 		return err
 	}
-	for n, r := range all {
+	for _, r := range heads {
+		cells, ok := grid[r.ID]
+		if !ok { // it cannot be read
+			continue
+		}
 		row := tableRow{Title: r.Title, ID: r.ID}
 		for k, p := range people {
-			cell := grid[n][k]
+			cell := cells[k]
 			req := adapt.Request{For: []int64{p.ID}}
 			words := cell.State.Words()
 			if cell.State == table.Changes && len(cell.Changes) > 0 {
@@ -93,6 +137,7 @@ func (s *Server) table(c *gin.Context) error {
 		}
 		v.Rows = append(v.Rows, row)
 	}
+	v.Empty = len(people) == 0 || len(v.Rows) == 0
 	status, coming := http.StatusOK, v.coming(c, people)
 	switch {
 	case c.Query("menu") == "" || v.Empty:

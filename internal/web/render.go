@@ -17,6 +17,7 @@ import (
 	"net/url"
 	"path"
 	"strings"
+	"sync"
 
 	"github.com/gin-gonic/gin"
 
@@ -32,15 +33,15 @@ var staticFiles embed.FS
 
 // views are the parsed templates, one set a page, and the hash of the static tree.
 type views struct {
-	pages   map[string]*template.Template
+	pages   map[string]func() *template.Template
 	tree    string
 	worker  []byte // sw.js
 	screens []byte // css/screens.css, the sheets of css/screens one after the other
 }
 
-// loadViews parses layout and partials (names that begin with "_") with each page.
+// loadViews parses layout and partials (names that begin with "_") for each page.
 func loadViews() (*views, error) {
-	v := &views{pages: map[string]*template.Template{}}
+	v := &views{pages: map[string]func() *template.Template{}}
 	sum := sha256.New()
 	err := fs.WalkDir(staticFiles, "static", func(p string, d fs.DirEntry, err error) error {
 		if err != nil || d.IsDir() {
@@ -75,12 +76,10 @@ func loadViews() (*views, error) {
 	if err != nil {
 		return nil, err
 	}
-	for _, n := range names {
-		t, err := template.Must(shared.Clone()).ParseFS(templateFiles, n)
-		if err != nil {
-			return nil, err
-		}
-		v.pages[strings.TrimSuffix(path.Base(n), ".html")] = t
+	for _, n := range names { // a page is read when it is first asked for: they are part of the program, and the tests ask for all
+		v.pages[strings.TrimSuffix(path.Base(n), ".html")] = sync.OnceValue(func() *template.Template {
+			return template.Must(template.Must(shared.Clone()).ParseFS(templateFiles, n))
+		})
 	}
 	return v, nil
 }
@@ -136,7 +135,7 @@ type page struct {
 
 // show renders a whole page, or only its fragment where the request asks for it.
 func (s *Server) show(c *gin.Context, status int, name string, p page) {
-	t := s.views.pages[name]
+	t := s.views.pages[name]()
 	block := "layout"
 	if c.GetHeader("X-Fragment") != "" && t.Lookup("fragment") != nil {
 		block = "fragment"

@@ -22,6 +22,7 @@ import (
 	"kollaris/core/larder"
 	"kollaris/core/nutrition"
 	"kollaris/core/recipe"
+	"kollaris/core/table"
 	"kollaris/internal/journal"
 	"kollaris/internal/store"
 )
@@ -39,6 +40,7 @@ type Server struct {
 	results  *lru.Cache[string, *adapt.Result] // what the kit remembers
 	answers  *lru.Cache[string, sentPage]
 	looks    *lru.Cache[string, shelfFace]
+	rows     *lru.Cache[string, []table.Cell]
 	before   *atomic.Pointer[household] // by the request before
 
 	stamp string          // inside a request that only asks: of the file; "" not known
@@ -197,6 +199,15 @@ func (s *Server) bare(f func(*gin.Context) error) gin.HandlerFunc {
 	}
 }
 
+// cache remembers so many values, the last asked for.
+func cache[V any](most int) *lru.Cache[string, V] {
+	c, err := lru.New[string, V](most)
+	if err != nil {
+		panic(err) // it has no room
+	}
+	return c
+}
+
 // New returns the handler of the whole application. Hosts are names by which it
 // may be called beside localhost and loopback addresses.
 func New(st *store.Store, hosts ...string) (*App, error) {
@@ -204,24 +215,13 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	memo, err := lru.New[string, *adapt.Result](mostResults)
-	if err != nil {
-		return nil, err
+	s := &Server{
+		store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}, before: new(atomic.Pointer[household]),
+		readings: cache[*recipe.Recipe](mostReadings), results: cache[*adapt.Result](mostResults), answers: cache[sentPage](mostAnswers),
+		looks: cache[shelfFace](mostFaces), rows: cache[[]table.Cell](mostRows),
+		counter: newCounter(), door: newDoor(), gates: newGates(),
 	}
-	readings, err := lru.New[string, *recipe.Recipe](mostReadings)
-	if err != nil {
-		return nil, err
-	}
-	answers, err := lru.New[string, sentPage](mostAnswers)
-	if err != nil {
-		return nil, err
-	}
-	looks, err := lru.New[string, shelfFace](mostFaces)
-	if err != nil {
-		return nil, err
-	}
-	s := &Server{store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}, readings: readings, results: memo, answers: answers, looks: looks, before: new(atomic.Pointer[household]), counter: newCounter(), door: newDoor(), gates: newGates()}
-	s.kit.Memo = memo
+	s.kit.Memo = s.results
 	gin.SetMode(gin.ReleaseMode)
 	e := gin.New()
 	e.HandleMethodNotAllowed = true
