@@ -305,7 +305,7 @@ func TestAMigrationMayBreakOff(t *testing.T) {
 	require.NoError(t, st.Close())
 	db, err := sql.Open("sqlite", old)
 	require.NoError(t, err)
-	_, err = db.Exec("ALTER TABLE phrase DROP COLUMN deleted_at; ALTER TABLE remembered_amount DROP COLUMN deleted_at; DROP INDEX recipe_shelf; DROP INDEX recipe_kind; DROP INDEX recipe_away; DROP TABLE session; DROP TABLE access; DELETE FROM goose_db_version WHERE version_id >= 15")
+	_, err = db.Exec("ALTER TABLE phrase DROP COLUMN deleted_at; ALTER TABLE remembered_amount DROP COLUMN deleted_at; ALTER TABLE draft DROP COLUMN seen; ALTER TABLE draft DROP COLUMN brought; DROP TABLE brought; DROP INDEX recipe_shelf; DROP INDEX recipe_kind; DROP INDEX recipe_away; DROP TABLE session; DROP TABLE access; DELETE FROM goose_db_version WHERE version_id >= 15")
 	require.NoError(t, err)
 	require.NoError(t, db.Close())
 	data, err := os.ReadFile(old)
@@ -324,7 +324,7 @@ func TestAMigrationMayBreakOff(t *testing.T) {
 		require.NoError(t, err)
 		assert.Len(t, all, 30)
 		require.NoError(t, st.Close())
-		for _, copied := range []string{file + ".before-18"} {
+		for _, copied := range []string{file + ".before-19"} {
 			if _, err := os.Stat(copied); err == nil {
 				n, err := store.Verify(t.Context(), copied)
 				require.NoError(t, err, "a copy that is there is whole")

@@ -186,7 +186,7 @@ func TestAnOlderBackup(t *testing.T) {
 	require.NoError(t, err)
 	db, err := sql.Open("sqlite", address(old))
 	require.NoError(t, err)
-	_, err = db.Exec("ALTER TABLE phrase DROP COLUMN deleted_at; ALTER TABLE remembered_amount DROP COLUMN deleted_at; DROP INDEX recipe_shelf; DROP INDEX recipe_kind; DROP INDEX recipe_away; DROP TABLE session; DROP TABLE access; DELETE FROM goose_db_version WHERE version_id >= 15")
+	_, err = db.Exec("ALTER TABLE phrase DROP COLUMN deleted_at; ALTER TABLE remembered_amount DROP COLUMN deleted_at; ALTER TABLE draft DROP COLUMN seen; ALTER TABLE draft DROP COLUMN brought; DROP TABLE brought; DROP INDEX recipe_shelf; DROP INDEX recipe_kind; DROP INDEX recipe_away; DROP TABLE session; DROP TABLE access; DELETE FROM goose_db_version WHERE version_id >= 15")
 	require.NoError(t, err)
 	require.NoError(t, db.Close())
 	_, _, err = s.BringBack(ctx, old)

@@ -111,7 +111,7 @@ func address(file string) string { return "file:" + (&url.URL{Path: file}).Escap
 // ours are the tables of this program; an older one wrote its id last, so that a first
 // start that was broken off left some of them without it.
 var ours = regexp.MustCompile(
-	`^(?:goose_db_version|sqlite_.*|household|recipe|recipe_fts.*|version|draft|phrase|own_ingredient|remembered_amount|person|equipment|plan|bake|bake_event|bake_log|photo|tasting|learned_spoonful|learned_forgotten|version_mark|version_fts.*|access|session)$`,
+	`^(?:goose_db_version|sqlite_.*|household|recipe|recipe_fts.*|version|draft|phrase|own_ingredient|remembered_amount|person|equipment|plan|bake|bake_event|bake_log|photo|tasting|learned_spoonful|learned_forgotten|version_mark|version_fts.*|access|session|brought)$`,
 )
 
 // inspect looks whether the file may be used, without writing to it: it is not there or

@@ -496,7 +496,7 @@ func TestAnOlderFileIsCopiedFirst(t *testing.T) {
 	db, err := sql.Open("sqlite", "file:"+(&url.URL{Path: file}).EscapedPath())
 	require.NoError(t, err)
 	for _, q := range []string{ // as the file was before the last step
-		"ALTER TABLE phrase DROP COLUMN deleted_at", "ALTER TABLE remembered_amount DROP COLUMN deleted_at", "DROP INDEX recipe_shelf", "DROP INDEX recipe_kind", "DROP INDEX recipe_away", "DROP TABLE session", "DROP TABLE access", "DROP TABLE version_fts", "DROP TABLE version_mark", "ALTER TABLE own_ingredient DROP COLUMN deleted_at", "ALTER TABLE draft DROP COLUMN deleted_at",
+		"ALTER TABLE phrase DROP COLUMN deleted_at", "ALTER TABLE remembered_amount DROP COLUMN deleted_at", "ALTER TABLE draft DROP COLUMN seen", "ALTER TABLE draft DROP COLUMN brought", "DROP TABLE brought", "DROP INDEX recipe_shelf", "DROP INDEX recipe_kind", "DROP INDEX recipe_away", "DROP TABLE session", "DROP TABLE access", "DROP TABLE version_fts", "DROP TABLE version_mark", "ALTER TABLE own_ingredient DROP COLUMN deleted_at", "ALTER TABLE draft DROP COLUMN deleted_at",
 		"ALTER TABLE draft DROP COLUMN kept", "ALTER TABLE draft DROP COLUMN base", "DELETE FROM goose_db_version WHERE version_id >= 14",
 	} {
 		_, err := db.ExecContext(ctx, q)

@@ -65,7 +65,7 @@ var (
 // reads slowly keeps nobody waiting. Nothing that is written down is turned away: what was typed would be lost.
 func (s *Server) admitted(c *gin.Context) {
 	path := c.Request.URL.Path
-	if c.Request.Method != http.MethodGet && path != "/recipes/import" { // what was told is kept, though a phone sleeps right after
+	if c.Request.Method != http.MethodGet { // what was told is kept, though a phone sleeps right after
 		c.Request = c.Request.WithContext(context.WithoutCancel(c.Request.Context()))
 	}
 	if streams.MatchString(path) {

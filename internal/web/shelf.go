@@ -244,18 +244,29 @@ func (s *Server) suits(c *gin.Context, r *store.Recipe, versions []*store.Versio
 	return "", nil
 }
 
-// draftRow is a text that was begun and not kept.
+// draftRow is a text that was begun and not kept, or several that were brought in together.
 type draftRow struct {
-	ID    int64
+	URL   string
 	Title string
-	Of    bool // it corrects a recipe
+	Of    bool   // it corrects a recipe
+	Drop  string // where it is given up
+	Does  string // by what
 }
 
 func (s *Server) unfinished(c *gin.Context) ([]draftRow, error) {
-	all, err := s.store.Drafts(c.Request.Context())
+	files, err := s.store.UnfinishedBrought(c.Request.Context())
+	if err != nil {
+		return nil, err
+	}
 	var out []draftRow
+	for _, b := range files {
+		at := fmt.Sprintf("/brought/%d", b.ID)
+		out = append(out, draftRow{URL: at, Title: fmt.Sprintf("%s from files, %s", plural(b.Found, "recipe"), b.At.Local().Format("2 January")), Drop: at + "/undo"})
+	}
+	all, err := s.store.Drafts(c.Request.Context())
 	for _, d := range all {
-		out = append(out, draftRow{d.ID, phrase.Clip(firstLine(d.Text), 60), d.Recipe != 0})
+		at := fmt.Sprintf("/drafts/%d", d.ID)
+		out = append(out, draftRow{at, phrase.Clip(firstLine(d.Text), 60), d.Recipe != 0, at, "leave"})
 	}
 	return out, err
 }

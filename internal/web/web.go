@@ -53,6 +53,7 @@ type Server struct {
 	counter  *counter // shared by all requests
 	door     *door    // likewise
 	gates    gates    // likewise
+	jobs     *jobs    // likewise
 	noWorker bool     // pages keep nothing in the browser
 	logs     bool     // a line for each request
 	quit     func()   // nil where the program is not stopped from its pages
@@ -66,8 +67,11 @@ type App struct {
 	server  *Server
 }
 
-// Close ends what runs beside requests: the lines to devices, and the streams to pages.
-func (a *App) Close() { a.counter.hub.Close() }
+// Close ends what runs beside requests: the lines to devices, the streams to pages, and what is being read of files.
+func (a *App) Close() {
+	a.counter.hub.Close()
+	a.server.jobs.end(0)
+}
 
 // Hasten lets the clock of the counter run so many times as fast from now on, for trials with
 // stand-ins. It is called before anything is served.
@@ -219,7 +223,7 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 		store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}, before: new(atomic.Pointer[household]),
 		readings: cache[*recipe.Recipe](mostReadings), results: cache[*adapt.Result](mostResults), answers: cache[sentPage](mostAnswers),
 		looks: cache[shelfFace](mostFaces), rows: cache[[]table.Cell](mostRows),
-		counter: newCounter(), door: newDoor(), gates: newGates(),
+		counter: newCounter(), door: newDoor(), gates: newGates(), jobs: &jobs{of: map[int64]*job{}},
 	}
 	s.kit.Memo = s.results
 	gin.SetMode(gin.ReleaseMode)
@@ -237,7 +241,8 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e.POST("/recipes", s.at((*Server).newFromText))
 	e.GET("/new", s.at((*Server).newRecipe))
 	e.POST("/recipes/import", s.at((*Server).bringIn))
-	e.POST("/recipes/keep", s.at((*Server).keepBrought))
+	e.GET("/brought/:id", s.at((*Server).brought))
+	e.POST("/brought/:id/:do", s.at((*Server).onBrought))
 	e.GET("/shelf.zip", s.at((*Server).shelfZip))
 	e.GET("/drafts/:id", s.at((*Server).draft))
 	e.POST("/drafts/:id", s.at((*Server).saveDraft))

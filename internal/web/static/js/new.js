@@ -1,52 +1,71 @@
-// Bringing recipes in from files: each is sent by itself, so that its result shows
-// as it comes, the rest can be stopped, and files may be dropped on the page.
+// Bringing recipes in from files: each is sent by itself, so that one that is not taken holds up none, and files may be dropped on the
+// page. They are read beside the pages; this one shows how far that is, and the rest can be stopped.
 import { announce } from "./page.js";
 
 const form = document.querySelector("form.bring");
 const unsent = document.getElementById("unsent")?.innerHTML ?? "", progress = document.getElementById("progress"); // they leave the page with what they stand in
+const find = (sel) => document.querySelector(sel);
+const wait = (ms) => new Promise((done) => setTimeout(done, ms));
+let stopped = false;
 
-async function read(file, token) {
-  const body = new FormData();
-  body.append("files", file);
-  try {
-    const res = await fetch(form.action, { method: "POST", body, headers: { "X-Fragment": "rows" }, signal: token });
-    if (res.ok) return await res.text();
-  } catch (err) {
-    if (token.aborted) return "";
-  }
-  return unsent.replace("FILE", () => {
-    const span = document.createElement("span");
-    span.textContent = file.name;
-    return span.innerHTML;
+// show puts the state of the job on the page, and speaks it where it has ended.
+function show(html) {
+  find("#brought-root").innerHTML = html;
+  const { id } = find("#brought").dataset;
+  history.replaceState(null, "", `/brought/${id}`);
+  const stop = find(".running");
+  stop?.addEventListener("submit", (e) => {
+    e.preventDefault();
+    stopped = true;
+    fetch(stop.action, { method: "POST" }).catch(() => {});
+    stop.remove();
   });
+  if (stopped) stop?.remove();
+}
+
+const ask = async (to, how = {}) => {
+  const res = await fetch(to, { ...how, headers: { "X-Fragment": "brought" } });
+  if (!res.ok) throw new Error(res.status);
+  return res.text();
+};
+
+// watch asks how far it is until it has ended.
+async function watch() {
+  while (find("#brought[data-running]")) {
+    await wait(500);
+    try {
+      show(await ask(`/brought/${find("#brought").dataset.id}`));
+    } catch {
+      await wait(2000);
+    }
+  }
+  announce(find("#brought .verdict-words").textContent);
 }
 
 async function bring(files) {
-  const stop = new AbortController();
-  const main = document.querySelector("main");
   const text = document.querySelector("form.newform:not(.bring)"); // what was typed beside the files stays on the page
+  const main = find("main");
   main.replaceChildren(progress.content.cloneNode(true));
   if (text?.elements.text.value.trim()) main.append(text);
-  const find = (sel) => main.querySelector(sel);
-  find(".stop").addEventListener("click", () => stop.abort());
-  find("progress").max = files.length;
-  const words = find(".verdict-words");
-  let done = 0;
-  for (const file of files) {
-    if (stop.signal.aborted) break;
-    words.textContent = `Reading ${file.name}, ${done + 1} of ${files.length}`;
-    find("ul").insertAdjacentHTML("beforeend", await read(file, stop.signal));
-    find("progress").value = ++done;
+  for (const [n, file] of files.entries()) {
+    if (stopped) break;
+    if (!find("#brought").dataset.id) find("#brought .verdict-words").textContent = `Sending ${file.name}, ${n + 1} of ${files.length}`;
+    const body = new FormData();
+    body.append("brought", find("#brought").dataset.id ?? "");
+    body.append("files", file);
+    try {
+      show(await ask(form.action, { method: "POST", body }));
+    } catch {
+      const name = document.createElement("span");
+      name.textContent = file.name;
+      find("#untaken").insertAdjacentHTML("beforeend", unsent.replace("FILE", () => name.innerHTML));
+    }
   }
-  const count = (sel) => main.querySelectorAll(sel).length;
-  const [found, bad, ready] = [count("li[data-found]"), count("li.f-stop"), count("li input[name=draft]")];
-  const many = (n, word) => `${n} ${word}${n === 1 ? "" : "s"}`;
-  words.textContent = `${many(found, "recipe")} found.` + (bad ? ` ${many(bad, "file")} could not be read.` : "") + (stop.signal.aborted ? " Stopped: the rest was not read." : "");
-  announce(words.textContent);
-  find(".running").remove();
-  find(".keep-all").hidden = ready === 0;
+  if (!find("#brought").dataset.id) find("#brought .verdict-words").textContent = "No file was taken.";
+  await watch();
 }
 
+if (find("#brought[data-running]")) watch();
 form?.addEventListener("submit", (e) => {
   const { files } = form.elements.files;
   if (!files.length) return;

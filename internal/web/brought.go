@@ -1,0 +1,383 @@
+package web
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"log/slog"
+	"mime/multipart"
+	"net/http"
+	"strconv"
+	"strings"
+	"sync"
+
+	"github.com/gin-gonic/gin"
+
+	"kollaris/core/phrase"
+	"kollaris/core/reader"
+	"kollaris/format"
+	"kollaris/internal/store"
+)
+
+// Files that are brought in together are one job: what they hold is read one recipe after the other beside the pages, each becomes a draft at
+// once, and the page of the job shows how far it is. It can be stopped, kept, and undone as a whole.
+
+// broughtView is what files held, one row a recipe.
+type broughtView struct {
+	ID       int64
+	When     string
+	Words    string
+	Running  bool
+	Done, Of int    // while it runs
+	Bad      int    // files that could not be read
+	Ready    int    // recipes whose every line is understood, and that the shelf has none of
+	Kept     int    // recipes that are on the shelf by now
+	Found    int    // recipes in all
+	Away     bool   // all of it is put away
+	Left     string // what was not put away with the rest
+	Rows     []broughtRow
+}
+
+type broughtRow struct {
+	broughtSeen
+	DraftID, Kept int64
+	Twin          bool   // the shelf has one of that name
+	Ready         bool   // every line is understood, and the shelf has none of that name
+	Fault         string // why nothing could be read
+}
+
+// broughtSeen is what was found when it was read; it is kept beside the draft.
+type broughtSeen struct {
+	File       string `json:"file"`
+	Title      string `json:"title"`
+	Words      string `json:"words"` // "9 of 10 lines understood. 1 to settle."
+	Understood bool   `json:"understood,omitempty"`
+	Settled    bool   `json:"settled,omitempty"` // and nothing looks wrong
+}
+
+// jobs are those that run, by what they bring.
+type jobs struct {
+	sync.Mutex
+	of map[int64]*job
+}
+
+// job reads what files held.
+type job struct {
+	id   int64
+	ctx  context.Context
+	stop context.CancelFunc
+	line chan bool // one at a time
+	left int       // that wait, under the lock of jobs
+}
+
+// begin makes room for more of what a job brings.
+func (j *jobs) begin(id int64, more int) *job {
+	j.Lock()
+	defer j.Unlock()
+	x := j.of[id]
+	if x == nil || x.ctx.Err() != nil {
+		ctx, stop := context.WithCancel(context.Background())
+		x = &job{id: id, ctx: ctx, stop: stop, line: make(chan bool, 1)}
+		j.of[id] = x
+	}
+	x.left += more
+	return x
+}
+
+// done takes what was read, or will not be, off a job; the last ends it.
+func (j *jobs) done(x *job, n int) {
+	j.Lock()
+	defer j.Unlock()
+	if x.left -= n; x.left > 0 {
+		return
+	}
+	x.stop()
+	if j.of[x.id] == x {
+		delete(j.of, x.id)
+	}
+}
+
+// left is how many of a job are still to be read; 0 where none runs.
+func (j *jobs) left(id int64) int {
+	j.Lock()
+	defer j.Unlock()
+	if x := j.of[id]; x != nil && x.ctx.Err() == nil {
+		return x.left
+	}
+	return 0
+}
+
+// end stops a job, or with 0 all of them.
+func (j *jobs) end(id int64) {
+	j.Lock()
+	defer j.Unlock()
+	for n, x := range j.of {
+		if id == 0 || n == id {
+			x.stop()
+		}
+	}
+}
+
+// bringIn takes files in and begins to read the recipes in them. Sent with the number of what was brought before, they go with it.
+func (s *Server) bringIn(c *gin.Context) error {
+	sorry := func(words string) error {
+		s.show(
+			c, http.StatusUnprocessableEntity, "new",
+			page{Title: "New recipe", Nav: "shelf", Script: "new", View: newView{FileFault: words}},
+		)
+		return nil
+	}
+	form, err := c.MultipartForm()
+	var tooLarge *http.MaxBytesError
+	switch {
+	case errors.As(err, &tooLarge):
+		return sorry(fmt.Sprintf("Those files are more than the %d MB that can be taken at once: choose fewer.", maxFiles>>20))
+	case errors.Is(err, multipart.ErrMessageTooLarge):
+		return sorry("Those are more files than can be taken at once: choose at most 500, or put them into one zip.")
+	case err != nil || len(form.File["files"]) == 0:
+		return sorry("No file was chosen: choose one or more, or a zip of them.")
+	}
+	var found []format.Found
+	for _, h := range form.File["files"] {
+		data, err := contents(h)
+		if err != nil {
+			return err
+		}
+		found = append(found, format.Recipes(h.Filename, data)...)
+	}
+	opt, err := s.readingOptions(c)
+	if err != nil {
+		return err
+	}
+	ctx := c.Request.Context()
+	id, err := strconv.ParseInt(c.PostForm("brought"), 10, 64)
+	if err == nil {
+		_, err = s.store.Brought(ctx, id)
+	}
+	if err != nil { // the first of them
+		if id, err = s.store.BeginBrought(ctx); err != nil {
+			return err
+		}
+	}
+	if err := s.store.ExpectBrought(ctx, id, len(found)); err != nil {
+		return err
+	}
+	j := s.jobs.begin(id, len(found))
+	worker := *s
+	worker.kit.Stop = j.ctx.Err
+	go worker.readBrought(j, found, opt)
+	if c.GetHeader("X-Fragment") != "" {
+		return s.showBrought(c, id)
+	}
+	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/brought/%d", id))
+	return nil
+}
+
+func contents(h *multipart.FileHeader) ([]byte, error) {
+	f, err := h.Open()
+	if err != nil {
+		return nil, err
+	}
+	defer f.Close()
+	return io.ReadAll(f)
+}
+
+// readBrought reads what was found, one after the other and each in its turn among the pages that work something out.
+func (s *Server) readBrought(j *job, found []format.Found, opt reader.Options) {
+	done := 0
+	defer func() { s.jobs.done(j, len(found)-done) }() // those that are not read any more
+	select {
+	case j.line <- true: // files sent one after the other are read so
+		defer func() { <-j.line }()
+	case <-j.ctx.Done():
+		return
+	}
+	for _, f := range found {
+		if _, err := s.gates.heavy.enter(j.ctx, true); err != nil {
+			return
+		}
+		err := s.readOne(j.ctx, j.id, f, opt)
+		s.gates.heavy.leave()
+		if err != nil {
+			if j.ctx.Err() == nil {
+				slog.Error("brought", "id", j.id, "err", err)
+			}
+			return
+		}
+		done++
+		s.jobs.done(j, 1)
+	}
+}
+
+func (s *Server) readOne(ctx context.Context, id int64, found format.Found, opt reader.Options) (err error) {
+	lose := func(why string) error {
+		return s.store.LoseBrought(ctx, id, store.LostFile{File: found.File, Fault: phrase.Sentence(why)})
+	}
+	defer func() {
+		if broken := recover(); broken != nil { // nobody else would catch it here
+			slog.Error("brought", "id", id, "panic", broken)
+			err = lose("something broke while it was read: paste its text")
+		}
+	}()
+	if found.Fault != "" {
+		return lose(found.Fault)
+	}
+	rd, err := reader.Read(found.Text, opt)
+	if err != nil {
+		return lose(err.Error())
+	}
+	if len(rd.Recipe.Lines) == 0 {
+		return lose("no ingredient line was found in it: paste its text, the ingredients one to a line")
+	}
+	read := s.readView(rd, found.Text, store.Typed{}, 0)
+	seen, err := json.Marshal(broughtSeen{found.File, read.Title, read.Words, len(rd.Recipe.Unknown()) == 0, read.Settled})
+	if err != nil {
+		return err
+	}
+	_, err = s.store.AddBrought(ctx, id, found.Text, string(seen))
+	return err
+}
+
+// brought is the page of what was brought in together.
+func (s *Server) brought(c *gin.Context) error { return s.showBrought(c, paramID(c)) }
+
+func (s *Server) showBrought(c *gin.Context, id int64) error {
+	v, err := s.broughtOf(c, id)
+	if err != nil {
+		return err
+	}
+	p := page{Title: "From files", Nav: "shelf", Script: "new", View: v}
+	if v.Running {
+		p.Again = 2
+	}
+	s.show(c, http.StatusOK, "brought", p)
+	return nil
+}
+
+func (s *Server) broughtOf(c *gin.Context, id int64) (*broughtView, error) {
+	left := s.jobs.left(id) // before what was read is asked for: it may end meanwhile
+	b, err := s.store.Brought(c.Request.Context(), id)
+	if err != nil {
+		return nil, err
+	}
+	titles, err := s.titles(c)
+	if err != nil {
+		return nil, err
+	}
+	v := &broughtView{ID: id, When: b.At.Local().Format("2 January, 15:04"), Running: left > 0, Done: max(0, b.Found-left), Of: b.Found, Bad: len(b.Lost)}
+	for _, l := range b.Lost { // first what needs somebody
+		v.Rows = append(v.Rows, broughtRow{broughtSeen: broughtSeen{File: l.File}, Fault: l.Fault})
+	}
+	for _, one := range b.Of {
+		row := broughtRow{DraftID: one.Draft, Kept: one.Kept}
+		if err := json.Unmarshal([]byte(one.Seen), &row.broughtSeen); err != nil {
+			row.Title = "A recipe"
+		}
+		key := strings.ToLower(row.Title)
+		if row.Kept != 0 {
+			v.Kept++
+		} else {
+			row.Twin, titles[key] = titles[key], true
+			row.Ready = row.Understood && !row.Twin
+		}
+		if row.Ready {
+			v.Ready++
+		}
+		v.Rows = append(v.Rows, row)
+	}
+	if v.Running {
+		v.Words = fmt.Sprintf("Reading: %d of %d.", v.Done, v.Of)
+		return v, nil
+	}
+	if n, err := strconv.Atoi(c.Query("left")); err == nil && n > 0 {
+		v.Left = plural(n, "recipe") + " stayed on the shelf, since there are versions of it: take it off there."
+	}
+	v.Found = len(b.Of)
+	v.Words = plural(v.Found, "recipe") + " found."
+	if v.Bad > 0 {
+		v.Words += " " + plural(v.Bad, "file") + " could not be read."
+	}
+	if v.Kept > 0 {
+		v.Words += fmt.Sprintf(" %d on the shelf.", v.Kept)
+	}
+	switch {
+	case b.Away > 0 && v.Found == 0:
+		v.Away, v.Words = true, plural(b.Away, "recipe")+" put away."
+	case b.Away > 0:
+		v.Words += fmt.Sprintf(" %d put away.", b.Away)
+	}
+	if unread := b.Found - v.Bad - v.Found - b.Away; unread > 0 {
+		v.Words += fmt.Sprintf(" %d not read: it was stopped.", unread)
+	}
+	return v, nil
+}
+
+// titles are those on the shelf, in lower case.
+func (s *Server) titles(c *gin.Context) (map[string]bool, error) {
+	all, err := s.store.Heads(c.Request.Context(), "", "", 0, -1)
+	out := map[string]bool{}
+	for _, r := range all {
+		out[strings.ToLower(r.Title)] = true
+	}
+	return out, err
+}
+
+// onBrought does something with what was brought in together: stop stops reading it, keep puts what is ready on the shelf, undo puts all
+// of it away, and back brings that back.
+func (s *Server) onBrought(c *gin.Context) error {
+	id := paramID(c)
+	to := fmt.Sprintf("/brought/%d", id)
+	switch c.Param("do") {
+	case "stop":
+		s.jobs.end(id)
+	case "keep":
+		v, err := s.broughtOf(c, id)
+		if err != nil {
+			return err
+		}
+		for _, row := range v.Rows {
+			if row.Ready {
+				if err := s.keepOne(c, row.DraftID); err != nil {
+					return err
+				}
+			}
+		}
+		to = "/"
+	case "undo":
+		s.jobs.end(id)
+		left, err := s.store.UndoBrought(c.Request.Context(), id)
+		if err != nil {
+			return err
+		}
+		if left > 0 {
+			to += "?left=" + strconv.Itoa(left)
+		}
+	case "back":
+		if err := s.store.RedoBrought(c.Request.Context(), id); err != nil {
+			return err
+		}
+	default:
+		return store.ErrNotFound
+	}
+	c.Redirect(http.StatusSeeOther, to)
+	return nil
+}
+
+// keepOne puts a draft on the shelf, where it still can be read; one that is there already stays.
+func (s *Server) keepOne(c *gin.Context, id int64) error {
+	d, err := s.store.Draft(c.Request.Context(), id)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil // put away meanwhile
+	}
+	if err != nil {
+		return err
+	}
+	rd, bad := s.reading(c, d.Text, d.Typed)
+	if bad != nil || len(rd.Recipe.Lines) == 0 {
+		return nil
+	}
+	_, err = s.shelve(c, d, rd.Recipe)
+	return err
+}
