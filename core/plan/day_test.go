@@ -237,6 +237,29 @@ func TestWaysOutAreWorkedOut(t *testing.T) {
 	assert.NotContains(t, ways(night, then, plan.Bake{Name: "cake", Tasks: soaked[1:3], Clash: []int{0}}), "Part-bake ro")
 }
 
+// A meal that has passed is moved to when all fits, whatever the hour: in the evening the work is left for the morning.
+func TestAPassedMealIsMovedAtAnyHour(t *testing.T) {
+	bake := []method.Task{task(method.Mix, 30, 0), task(method.Bake, 1, 45), task(method.Cool, 1, 60)} // 137 minutes
+	for hour := range 24 {
+		for _, minute := range []int{0, 30} {
+			now := at(hour, minute)
+			p, err := plan.Make([]plan.Bake{{Tasks: bake, Ready: at(-200, 0)}}, plan.Kitchen{Now: now, Awake: [2]string{"06:00", "22:00"}})
+			require.NoError(t, err)
+			require.NotEmpty(t, p.Ways, "%s", now)
+			soonest := p.Soonest.Sub(now)
+			want := 137 * time.Minute
+			if hour < 6 || now.Add(78*time.Minute).After(at(22, 0)) { // it cannot be taken out before the night
+				want = at(6, 0).Sub(now)
+				if hour >= 6 {
+					want += 24 * time.Hour
+				}
+				want += 137 * time.Minute
+			}
+			assert.InDelta(t, want.Minutes(), soonest.Minutes(), 16, "%s", now)
+		}
+	}
+}
+
 // A jar is shaken on every day between, and a cake fed on its days till it is eaten.
 func TestNotesForADay(t *testing.T) {
 	feed := task(method.Feed, 3, 0)

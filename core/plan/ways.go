@@ -19,7 +19,8 @@ const (
 	partAhead  = 10 * time.Hour // before it is eaten at the latest, so the evening before
 	partEnds   = 10.0           // minutes in the oven that are left for the day
 	mostLeft   = 6              // bakes of which each may be left to another day
-	mostPushed = 8              // times the meal is moved till all fits
+	mostPushed = 20             // times the meal is moved till all fits
+	leastStep  = 15             // minutes, to which the night is searched
 )
 
 // escape looks for ways out of a plan that cannot be kept.
@@ -213,23 +214,43 @@ func without(bakes []Bake, k Kitchen, n int) ([]Bake, Kitchen) {
 	return out, k
 }
 
-// eatLater finds when all could be ready, everything moved alike.
+// eatLater finds when all could be ready, everything moved alike. A meal that is moved by what is late is mostly right at once. In the
+// evening it is as late again, since the work stays before the night: then it is moved on in longer and longer steps till the night has
+// passed, and back as far as all still fits.
 func (p *Plan) eatLater(bakes []Bake, k Kitchen, awake [2]int) {
-	by := p.by()
-	for range mostPushed {
+	moved := func(by int) *Plan {
 		later := slices.Clone(bakes)
 		for n := range later {
 			later[n].Ready = later[n].Ready.Add(time.Duration(by) * time.Minute)
 		}
-		o := made(later, k, awake)
+		return made(later, k, awake)
+	}
+	short, by, late := 0, p.by(), p.by() // the last that was not enough; what is tried; how late it was then
+	step := leastStep
+	for range mostPushed {
+		o := moved(by)
 		if o == nil {
 			return
 		}
 		if o.by() == 0 {
+			for short > 0 && by-short > leastStep { // it may have gone too far
+				if half := moved((short + by) / 2); half != nil && half.by() == 0 {
+					o, by = half, (short+by)/2
+				} else {
+					short = (short + by) / 2
+				}
+			}
 			p.Soonest = o.Ready
 			p.Ways = append(p.Ways, Way{Words: fmt.Sprintf("Eat %s later, at %s.", long(by), p.Soonest.Format("Mon 15:04")), Eat: p.Soonest})
 			return
 		}
-		by += o.by()
+		short = by
+		if o.by() < late {
+			by += o.by()
+		} else {
+			step *= 2
+			by += max(step, o.by())
+		}
+		late = o.by()
 	}
 }
