@@ -14,6 +14,7 @@ build:
 demo:
 	go run ./cmd/kollaris demo
 
+test: export GOGC = 300
 test: tools
 	go vet ./...
 	@unformatted=$$(gofmt -l .); test -z "$$unformatted" || { echo "not gofmt'd:"; echo "$$unformatted"; exit 1; }
@@ -23,7 +24,7 @@ test: tools
 # A browser, a runner for the modules, the reference table of units and a reader of printed pages, from Debian's
 # packages where missing.
 tools:
-	@command -v chromium >/dev/null || command -v google-chrome >/dev/null || tools/apt-install.sh chromium fonts-dejavu-core
+	@command -v chromium-headless-shell >/dev/null || command -v chromium >/dev/null || command -v google-chrome >/dev/null || tools/apt-install.sh chromium-headless-shell fonts-dejavu-core || tools/apt-install.sh chromium fonts-dejavu-core
 	@command -v node >/dev/null || tools/apt-install.sh nodejs
 	@command -v units >/dev/null || tools/apt-install.sh units
 	@command -v pdftotext >/dev/null || tools/apt-install.sh poppler-utils

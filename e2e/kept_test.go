@@ -40,7 +40,7 @@ func TestWhatIsTypedIsKept(t *testing.T) {
 	v.click("form[action='/kitchen'] button")
 	v.wait(".unsent")
 	assert.Equal(t, []string{"galley oven", "Granny's fluted", "1200"}, eval[[]string](v, `["oven-0-name", "tin-0-name", "altitude"].map((id) => document.getElementById(id).value)`))
-	assert.Empty(t, v.faults(everyRule, colours))
+	assert.Empty(t, v.faults(everyRule))
 	assert.Zero(t, v.asked.Load(), "nothing left the page")
 
 	v.click("a[href='/people']")
@@ -72,7 +72,7 @@ func TestKeys(t *testing.T) {
 	v.wait("dialog.keys")
 	assert.Contains(t, v.text("dialog.keys"), "the next other way for the change in hand")
 	assert.Contains(t, v.text("dialog.keys"), "Keep this version")
-	assert.Empty(t, v.faults(everyRule, colours))
+	assert.Empty(t, v.faults(everyRule))
 	v.press(kb.Escape)
 	v.waitFor(`!document.querySelector("dialog.keys")`)
 	v.unfold(".ask-more")

@@ -18,7 +18,7 @@ func (v visit) breakfast() {
 	v.open("/plans")
 	v.click(`a.plans-name`)
 	v.wait("#next")
-	v.click(".plan-asked > summary")
+	v.unfold(".plan-asked")
 	v.run(chromedp.SetValue(chromedp.CSS("#eat"), "2099-12-12T08:30"))
 	v.click("#planbar button")
 	v.waitFor(`document.querySelector(".plan-asked summary").textContent.includes("12 December")`)
@@ -59,7 +59,7 @@ func TestADayByThePlan(t *testing.T) {
 	v.click(`form[method="post"][action="/plans"] .btn-act`)
 	v.waitFor(`/\/plans\/\d+$/.test(location.pathname)`)
 	assert.Contains(t, v.text("h1"), "Table of eight")
-	v.click(".plan-asked > summary")
+	v.unfold(".plan-asked")
 	v.run(chromedp.SetValue(chromedp.CSS("#eat"), "2099-12-05T09:00"))
 	v.click("#planbar button")
 	v.waitFor(`document.querySelector(".plan-asked summary").textContent.includes("5 December")`)
@@ -68,7 +68,7 @@ func TestADayByThePlan(t *testing.T) {
 	v.waitFor(`document.querySelector(".plan-done")?.textContent.includes("1 done")`)
 	assert.NotEqual(t, first, v.text("#next li .plan-text"))
 
-	v.click(".plan-asked > summary")
+	v.unfold(".plan-asked")
 	v.run(chromedp.SetValue(chromedp.CSS("#eat"), "2001-12-05T09:00")) // long past
 	v.click("#planbar button")
 	v.wait(".plan-late")

@@ -92,7 +92,7 @@ func TestNoTickOutlivesAChange(t *testing.T) {
 		assert.False(t, eval[bool](v, tick), path)
 		assert.True(t, eval[bool](v, `document.querySelector(".fragment-note").getBoundingClientRect().height > 20`))
 		if path != "/larder" {
-			assert.Empty(t, v.faults(everyRule, colours), path)
+			assert.Empty(t, v.faults(everyRule), path)
 		}
 		again()
 		v.click(".fragment-note button")

@@ -231,7 +231,7 @@ func TestThreeFilesAreDroppedOneOfThemBad(t *testing.T) {
 	assert.Contains(t, v.text("#brought-root .f-stop"), "half.json")
 	assert.Contains(t, v.text("#untaken"), "lost.txt")
 	assert.Equal(t, "half a thought", eval[string](v, `document.getElementById("text").value`), "what was typed beside the files")
-	assert.Empty(t, v.faults(everyRule, colours))
+	assert.Empty(t, v.faults(everyRule))
 	v.size(390, 800)
 	assert.LessOrEqual(t, eval[int](v, `document.documentElement.scrollWidth - document.documentElement.clientWidth`), 0)
 	v.click(".read-bar .btn-act")
@@ -403,7 +403,7 @@ func TestEachScreen(t *testing.T) {
 				v.size(1280, 800)
 				v.media("light", "")
 				v.open(s.path)
-				assert.Empty(t, v.faults(everyRule, colours), s.name)
+				assert.Empty(t, v.faults(everyRule), s.name)
 				v.media("dark", "")
 				assert.Empty(t, v.faults(colours), "%s in the dark", s.name)
 				for _, width := range []int64{1280, 820, 390} {

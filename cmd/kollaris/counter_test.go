@@ -40,6 +40,7 @@ func served(t *testing.T, db string) (cmd *exec.Cmd, base string) {
 
 // Killed in the middle of a bake, again and again: whatever was answered for is there, and timers run on.
 func TestKilledInTheMiddleOfABake(t *testing.T) {
+	t.Parallel()
 	db := filepath.Join(t.TempDir(), "k.db")
 	st, err := store.Open(t.Context(), db)
 	require.NoError(t, err)
@@ -96,6 +97,7 @@ func TestKilledInTheMiddleOfABake(t *testing.T) {
 
 // A whole bake is rehearsed: each task in its order, and done near the truth, which nobody was told.
 func TestRehearse(t *testing.T) {
+	t.Parallel()
 	out, errs, code := call(t, pear, "rehearse", "--seed", "4", "--speed", "1200", "--diet", "egg-free", "--diet", "dairy-free", "-")
 	require.Equal(t, 0, code, errs)
 	for _, words := range []string{"Task 1 of 10", "Task 10 of 10", "In the oven. First look in 40 min", "plain flour: 2", "All is done."} {

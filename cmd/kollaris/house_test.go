@@ -101,6 +101,7 @@ func (p phone) do(method, path, host string, form url.Values) (status int, body,
 
 // Other machines of the house come in with the passphrase and not without; 127.0.0.3 stands for the house's network.
 func TestOtherMachines(t *testing.T) {
+	t.Parallel()
 	addr, db := free(t), filepath.Join(t.TempDir(), "k.db")
 	_, port, err := net.SplitHostPort(addr)
 	require.NoError(t, err)
@@ -212,6 +213,7 @@ func TestOtherMachines(t *testing.T) {
 
 // A double click opens the shelf in the browser, a second one goes to the first; it is stopped from its pages.
 func TestStartedWithoutAWord(t *testing.T) {
+	t.Parallel()
 	home := t.TempDir()
 	browser, seen := filepath.Join(home, "browser"), filepath.Join(home, "seen")
 	require.NoError(t, os.WriteFile(browser, []byte("#!/bin/sh\necho $1 >> "+seen+"\n"), 0o700))
@@ -255,6 +257,7 @@ func TestStartedWithoutAWord(t *testing.T) {
 
 // Closing the terminal stops it as Ctrl-C does.
 func TestAHangUpStopsIt(t *testing.T) {
+	t.Parallel()
 	addr := free(t)
 	cmd, out := begin(t, addr, nil, "serve", "--addr", addr, "--db", filepath.Join(t.TempDir(), "k.db"))
 	require.NoError(t, cmd.Process.Signal(syscall.SIGHUP))
@@ -262,6 +265,7 @@ func TestAHangUpStopsIt(t *testing.T) {
 }
 
 func TestBackupAndRestore(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	db, to := filepath.Join(dir, "k.db"), filepath.Join(dir, "copy.db")
 	_, stderr, code := call(t, "", "backup", to, "--db", db)
@@ -294,6 +298,7 @@ func TestBackupAndRestore(t *testing.T) {
 
 // A program that is killed while it brings an older file up to date leaves a file that the next start uses, whole.
 func TestAMigrationMayBreakOff(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	old := filepath.Join(dir, "old.db")
 	st, err := store.Open(t.Context(), old)

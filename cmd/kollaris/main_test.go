@@ -69,6 +69,7 @@ func keys(t *testing.T, m any, want ...string) {
 var pear = recipes.Text("1-pear-cardamom-loaf.txt")
 
 func TestRead(t *testing.T) {
+	t.Parallel()
 	out, _, code := call(t, pear, "read", "--json", "-")
 	require.Equal(t, 0, code)
 	d := document(t, out)
@@ -90,6 +91,7 @@ func TestRead(t *testing.T) {
 }
 
 func TestAdapt(t *testing.T) {
+	t.Parallel()
 	out, _, code := call(t, pear, "adapt", "--json", "--diet", "egg-free", "--diet", "dairy-free", "--ban", "soya", "--swap", "egg=chia-gel", "--tin", "muffin", "-")
 	require.Equal(t, 0, code)
 	d := document(t, out)
@@ -130,6 +132,7 @@ func TestAdapt(t *testing.T) {
 }
 
 func TestALimitAndWhatTheBatterBecomes(t *testing.T) {
+	t.Parallel()
 	out, _, code := call(t, pear, "adapt", "--json", "--diet", "keto", "--limit", "net-carb=1", "-")
 	require.Equal(t, 0, code)
 	d := document(t, out)
@@ -148,6 +151,7 @@ const honeyed = "Honey biscuits\nMakes 18\n250 g plain flour\n120 g butter\n54 g
 // Of what a limit replaces one ingredient may be kept; as-written keeps all of a use; what a
 // demand shuts out cannot be.
 func TestWhatIsKept(t *testing.T) {
+	t.Parallel()
 	text := fmt.Sprintf(honeyed, "1 tsp")
 	out, _, code := call(t, text, "adapt", "--diet", "low-sugar", "--keep", "honey", "-")
 	assert.Equal(t, 0, code)
@@ -165,6 +169,7 @@ func TestWhatIsKept(t *testing.T) {
 
 // The lines of a larger batch are written as large; what reading finds is said again.
 func TestABatchAndWhatReadingFinds(t *testing.T) {
+	t.Parallel()
 	out, _, code := call(t, fmt.Sprintf(honeyed, "2 tbsp"), "adapt", "--scale", "2", "--servings", "40", "-")
 	assert.Equal(t, 0, code)
 	assert.Contains(t, out, "  500 g plain flour (4 cups + 3 tbsp)\n")
@@ -177,6 +182,7 @@ func TestABatchAndWhatReadingFinds(t *testing.T) {
 }
 
 func TestExitCodes(t *testing.T) {
+	t.Parallel()
 	for _, c := range []struct {
 		name  string
 		stdin string
@@ -218,6 +224,7 @@ func free(t *testing.T) string {
 }
 
 func TestServeStartsAnswersAndStops(t *testing.T) {
+	t.Parallel()
 	addr := free(t)
 	db := filepath.Join(t.TempDir(), "deep", "er", "k.db")
 	cmd := exec.Command(binary, "serve", "--addr", addr, "--db", db)
@@ -243,6 +250,7 @@ func TestServeStartsAnswersAndStops(t *testing.T) {
 }
 
 func TestADatabaseThatCannotBeUsedIsOneLine(t *testing.T) {
+	t.Parallel()
 	noise := filepath.Join(t.TempDir(), "noise.db")
 	require.NoError(t, os.WriteFile(noise, []byte("a letter to the reader, and no database at all"), 0o600))
 	_, stderr, code := call(t, "", "serve", "--addr", free(t), "--db", noise)
@@ -254,6 +262,7 @@ func TestADatabaseThatCannotBeUsedIsOneLine(t *testing.T) {
 // A first start that is killed, or finds the disk full, leaves a file that the next start
 // uses.
 func TestAFirstStartMayBreakOff(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	broken := func(name string, start func(file string) *exec.Cmd, after time.Duration) {
 		file := filepath.Join(dir, name)
@@ -283,6 +292,7 @@ func TestAFirstStartMayBreakOff(t *testing.T) {
 
 // Without a passphrase the program listens on this machine alone.
 func TestItListensOnThisMachineAlone(t *testing.T) {
+	t.Parallel()
 	db := filepath.Join(t.TempDir(), "k.db")
 	for addr, says := range map[string]string{":0": "can be reached by other machines", "0.0.0.0:0": "can be reached by other machines", "[::]:0": "let them in with --lan", "127.0.0.1": "is no address to listen at: try 127.0.0.1:8080"} {
 		_, stderr, code := call(t, "", "serve", "--addr", addr, "--db", db)
@@ -302,12 +312,14 @@ func TestItListensOnThisMachineAlone(t *testing.T) {
 }
 
 func TestVersion(t *testing.T) {
+	t.Parallel()
 	out, _, code := call(t, "", "version")
 	assert.Equal(t, 0, code)
 	assert.Regexp(t, `^kollaris \S+, go\S+, \w+/\w+\n(built from [0-9a-f]{40} of \S+(, changed since)?\n)?$`, out)
 }
 
 func TestLarder(t *testing.T) {
+	t.Parallel()
 	out, _, code := call(t, "", "larder", "--json", "2 tbsp ground linseed", "corn flour", "wuzzle")
 	require.Equal(t, 0, code)
 	var docs []map[string]any

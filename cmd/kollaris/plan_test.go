@@ -26,6 +26,7 @@ func recipeFile(t *testing.T, name, text string) string {
 }
 
 func TestAPlanOfTwoBakes(t *testing.T) {
+	t.Parallel()
 	one, two := recipeFile(t, "pear.txt", pear), recipeFile(t, "honey.txt", "Honey biscuits\nMakes 18\n250 g plain flour\n120 g butter\n54 g honey\n60 g sugar\n1 tsp baking powder\nCream the butter and sugar, stir in the rest. Bake at 180 C for 12 minutes.")
 	calendar := filepath.Join(t.TempDir(), "plan.ics")
 	out, _, code := call(t, "", "plan", "--json", "--eat", "2026-12-05T09:00", "--oven", "gas oven=15", "--oven", "small", "--ics", calendar, "--diet", "egg-free", one, two)
@@ -68,6 +69,7 @@ func TestAPlanOfTwoBakes(t *testing.T) {
 }
 
 func TestWhatAPlanCannotUse(t *testing.T) {
+	t.Parallel()
 	file := recipeFile(t, "pear.txt", pear)
 	for want, args := range map[string][]string{
 		"say when it is eaten":    {file},
@@ -94,6 +96,7 @@ func TestWhatAPlanCannotUse(t *testing.T) {
 // What is kept in the household's file is planned with its hours and ovens, and shopped for with its
 // larder.
 func TestAPlanOfKeptVersions(t *testing.T) {
+	t.Parallel()
 	db := filepath.Join(t.TempDir(), "house.db")
 	st, err := store.Open(t.Context(), db)
 	require.NoError(t, err)
@@ -141,6 +144,7 @@ func TestAPlanOfKeptVersions(t *testing.T) {
 
 // How it is eaten, and a rise in the fridge, by flags.
 func TestAPlanOfWarmRolls(t *testing.T) {
+	t.Parallel()
 	rolls := recipeFile(t, "rolls.txt", "Seed rolls\nMakes 12\n500 g strong white bread flour\n7 g instant yeast\n9 g salt\n320 ml water\nMix and knead for 10 minutes. Leave to rise 1 hour. Shape into 12 rolls on a baking sheet, leave to rise for 45 minutes. Bake at 210C for 18 minutes.")
 	out, _, code := call(t, "", "plan", "--eat", "2026-12-05T08:30", "--serve", "warm", rolls)
 	require.Equal(t, 0, code)
@@ -155,6 +159,7 @@ func TestAPlanOfWarmRolls(t *testing.T) {
 }
 
 func TestOneListForTwoBakes(t *testing.T) {
+	t.Parallel()
 	one, two := recipeFile(t, "pear.txt", pear), recipeFile(t, "eggs.txt", "Egg cake\n200 g plain flour\n3 eggs\n150 g sugar\n2 tsp baking powder\na little butter, for greasing\n100 ml water\nMix.")
 	out, _, code := call(t, "", "shop", "--json", "--diet", "gluten-free", one, two)
 	require.Equal(t, 0, code)

@@ -16,6 +16,7 @@ import (
 )
 
 func TestWhyAndTriangle(t *testing.T) {
+	t.Parallel()
 	out, _, code := call(t, pear, "why", "--symptom", "soapy", "--diet", "egg-free", "-")
 	require.Equal(t, 0, code)
 	assert.Contains(t, out, "Next time, this alone:")
@@ -48,6 +49,7 @@ func TestWhyAndTriangle(t *testing.T) {
 }
 
 func TestLogPrintsWhatWasBaked(t *testing.T) {
+	t.Parallel()
 	db := filepath.Join(t.TempDir(), "k.db")
 	st, err := store.Open(t.Context(), db)
 	require.NoError(t, err)

@@ -29,6 +29,7 @@ func house(t *testing.T, season bool) *store.Store {
 // The log that is taken out comes back in another house as it was: bakes, what was learned, pictures; a second time
 // nothing comes.
 func TestTheLogComesBack(t *testing.T) {
+	t.Parallel()
 	from, to := house(t, true), house(t, false)
 	var file bytes.Buffer
 	require.NoError(t, journal.Zip(t.Context(), from, &file))
@@ -70,6 +71,7 @@ func TestTheLogComesBack(t *testing.T) {
 }
 
 func TestTheLogToRead(t *testing.T) {
+	t.Parallel()
 	st := house(t, true)
 	var table, text bytes.Buffer
 	require.NoError(t, journal.CSV(t.Context(), st, &table))

@@ -55,16 +55,23 @@ func (s site) do(r *http.Request) (int, string, http.Header) {
 	return w.Code, oneLine(w.Header(), string(body)), w.Header()
 }
 
-var breaks = regexp.MustCompile(`\s+`)
-
 // oneLine takes the template's line breaks out of a page, so that a test says what stands
 // on it and not how its source is broken.
 func oneLine(head http.Header, body string) string {
 	if !strings.HasPrefix(head.Get("Content-Type"), "text/html") {
 		return body
 	}
-	return strings.NewReplacer(" />", ">", " >", ">", "> <", "><").Replace(breaks.ReplaceAllString(body, " "))
+	var b strings.Builder
+	for words := range strings.FieldsSeq(body) {
+		if b.Len() > 0 {
+			b.WriteByte(' ')
+		}
+		b.WriteString(words)
+	}
+	return tags.Replace(b.String())
 }
+
+var tags = strings.NewReplacer(" />", ">", " >", ">", "> <", "><")
 
 func (s site) get(path string) (int, string) {
 	path, _, _ = strings.Cut(path, "#")
