@@ -4,6 +4,7 @@ import (
 	"net"
 	"net/http"
 	"strings"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -24,11 +25,17 @@ func TestTheMachineSleeps(t *testing.T) {
 	require.NoError(t, err)
 	at := "127.0.0.1:0"
 	var srv *http.Server
+	var same atomic.Int32 // requests of a page that is kept
 	wake := func() {
 		l, err := net.Listen("tcp", at)
 		require.NoError(t, err)
 		at = l.Addr().String()
-		srv = &http.Server{Handler: app, ReadHeaderTimeout: time.Second}
+		srv = &http.Server{Handler: http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+			if r.Header.Get("If-None-Match") != "" {
+				same.Add(1)
+			}
+			app.ServeHTTP(w, r)
+		}), ReadHeaderTimeout: time.Second}
 		go srv.Serve(l) //nolint:errcheck // it is closed
 	}
 	wake()
@@ -44,6 +51,12 @@ func TestTheMachineSleeps(t *testing.T) {
 	v.click("label:has(#diet-dairy-free)") // a fragment: the page as it then is is kept once it is left alone
 	v.waitFor(`location.search.includes("dairy-free") && document.querySelector(".allergens").textContent.includes("milk")`)
 	v.waitFor(`caches.open("pages").then((c) => c.keys()).then((all) => { window.has = all.some((k) => k.url.includes("dairy-free")); }) && window.has`)
+	v.open("/larder")
+	before := same.Load()
+	v.open("/larder")
+	assert.Greater(t, same.Load(), before, "it only asks whether that is the same still")
+	assert.Contains(t, v.text("main"), "From a packet")
+	assert.Empty(t, eval[int](v, `document.querySelectorAll(".from-cache").length`))
 	v.open(shop)
 
 	require.NoError(t, srv.Close())

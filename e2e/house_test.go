@@ -3,6 +3,7 @@ package e2e
 import (
 	"net"
 	"net/http"
+	"net/http/httptest"
 	"testing"
 	"time"
 
@@ -64,4 +65,30 @@ func TestACopyIsBroughtBack(t *testing.T) {
 	assert.Equal(t, "/recipes/8", v.id("Pear and cardamom loaf"))
 	v.open("/")
 	assert.Contains(t, v.text("main"), "Pear and cardamom loaf")
+}
+
+// What takes longer than a moment says so, and what leaves the page where it is does not.
+func TestWhatTakesLongSaysSo(t *testing.T) {
+	t.Parallel()
+	st, _ := demotest.Open(t)
+	h, err := web.New(st)
+	require.NoError(t, err)
+	h.WithoutWorker()
+	srv := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if r.URL.Path == "/plans" {
+			time.Sleep(1500 * time.Millisecond)
+		}
+		h.ServeHTTP(w, r)
+	}))
+	t.Cleanup(srv.Close)
+	v := tab(t, srv.URL, st)
+	v.open("/")
+	eval[int](v, `(document.querySelector(".take a").addEventListener("click", (e) => e.preventDefault()), document.querySelector(".take a").click(), 0)`)
+	eval[bool](v, `new Promise((done) => setTimeout(done, 1000, true))`)
+	assert.False(t, eval[bool](v, `"coming" in document.body.dataset`), "a file to take away")
+	eval[int](v, `(new MutationObserver(() => { sessionStorage.said = document.body.dataset.coming; }).observe(document.body, { attributes: true }), 0)`) // nothing is answered while a page comes
+	v.click(`header a[href="/plans"]`)
+	v.waitFor(`document.querySelector("h1")?.textContent === "Plans"`)
+	assert.Equal(t, "Working it out …", eval[string](v, `sessionStorage.said`))
+	assert.False(t, eval[bool](v, `"coming" in document.body.dataset`))
 }

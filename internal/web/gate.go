@@ -101,7 +101,11 @@ func (s *Server) admitted(c *gin.Context) {
 		c.Next()
 	}()
 	if key != "" && out.Status() == http.StatusOK {
-		s.answers.Add(key, sentPage{c.Writer.Header().Clone(), bytes.Clone(out.body.Bytes())})
+		a := sent(c.Writer.Header(), out.body.Bytes())
+		if s.answers.Add(key, a); a.kept(c) {
+			out.body.Reset()
+			out.status = http.StatusNotModified
+		}
 	}
 	if out.status != 0 {
 		c.Writer.WriteHeader(out.status)

@@ -1,6 +1,9 @@
 package web
 
 import (
+	"bytes"
+	"crypto/sha256"
+	"fmt"
 	"log/slog"
 	"net/http"
 	"regexp"
@@ -17,6 +20,13 @@ const mostAnswers = 400
 type sentPage struct {
 	header http.Header
 	body   []byte
+}
+
+// sent remembers a page, and gives it a tag by which whoever has kept it asks whether it is the same still: the service worker does. A
+// browser's own store does not keep it (no-store), since Back would show it without asking.
+func sent(header http.Header, body []byte) sentPage {
+	header.Set("ETag", fmt.Sprintf(`"%x"`, sha256.Sum256(body))[:22]+`"`)
+	return sentPage{header.Clone(), bytes.Clone(body)}
 }
 
 // What follows from the household's file, the address and the day alone, and from no clock.
@@ -46,7 +56,18 @@ func (a sentPage) give(c *gin.Context) {
 	for name, values := range a.header {
 		c.Writer.Header()[name] = values
 	}
-	c.Writer.WriteHeader(http.StatusOK)
-	c.Writer.Write(a.body) //nolint:errcheck // who has gone reads nothing
+	if a.kept(c) {
+		c.Writer.WriteHeader(http.StatusNotModified)
+		c.Writer.WriteHeaderNow()
+	} else {
+		c.Writer.WriteHeader(http.StatusOK)
+		c.Writer.Write(a.body) //nolint:errcheck // who has gone reads nothing
+	}
 	c.Abort()
+}
+
+// kept reports whether who asks has this very page.
+func (a sentPage) kept(c *gin.Context) bool {
+	tag := a.header.Get("ETag")
+	return tag != "" && c.GetHeader("If-None-Match") == tag
 }

@@ -1,7 +1,10 @@
 // The service worker: what ships with the program is at hand at once, and pages that were visited open while Kollaris does
 // not answer, each with the time that it is of. Nothing that is worked out is worked out here.
 const tree = "TREE", files = FILES;
-const policy = { "Content-Security-Policy": "default-src 'self'; img-src 'self' data:; object-src 'none'; base-uri 'none'; form-action 'self'" };
+const policy = {
+  "Content-Security-Policy": "default-src 'self'; img-src 'self' data:; object-src 'none'; base-uri 'none'; form-action 'self'",
+  "X-Content-Type-Options": "nosniff", "Referrer-Policy": "same-origin",
+};
 const shell = "shell-" + tree, pages = "pages", most = 80;
 // What is about who may come in and what is large stays out.
 const never = /^\/(?:enter|leave|door|guest|settings|backups|everything|shelf\.zip|log\.zip|healthz|sw\.js|manifest|quit)/;
@@ -45,9 +48,18 @@ async function ofShell(request, url) {
   }
 }
 
+// same asks for a page that is kept only whether it is the same still.
+const same = (request, tag) => fetch(request.url, { headers: { Accept: "text/html", "If-None-Match": tag }, credentials: "same-origin", redirect: "manual" });
+
 async function visit(request, url) {
   try {
-    const res = await fetch(request);
+    const known = request.method === "GET" && !never.test(url.pathname) && await (await caches.open(pages)).match(request.url, { ignoreVary: true });
+    const tag = known && known.headers.get("X-Tag");
+    const res = await (tag ? same(request, tag) : fetch(request));
+    if (res.status === 304) {
+      await keep(request.url, known.clone(), tag);
+      return new Response(known.body, { headers: { "Content-Type": "text/html; charset=utf-8", "Cache-Control": "no-store", ...policy } });
+    }
     if (res.redirected && new URL(res.url).pathname === "/enter") await caches.delete(pages); // logged out
     if (request.method === "GET" && !never.test(url.pathname)) await keep(res.redirected ? res.url : request.url, res.clone());
     return res;
@@ -58,12 +70,12 @@ async function visit(request, url) {
   }
 }
 
-async function keep(at, res) {
+async function keep(at, res, tag = res.headers.get("ETag") ?? "") {
   if (res.status !== 200 || !(res.headers.get("Content-Type") ?? "").startsWith("text/html")) return;
   const c = await caches.open(pages);
   const body = await res.text();
   await c.delete(at); // the newest stands last
-  await c.put(at, new Response(body, { headers: { "Content-Type": "text/html; charset=utf-8", "X-Kept": String(Date.now()), ...policy } }));
+  await c.put(at, new Response(body, { headers: { "Content-Type": "text/html; charset=utf-8", "X-Kept": String(Date.now()), "X-Tag": tag, ...policy } }));
   const all = await c.keys();
   await Promise.all(all.slice(0, Math.max(0, all.length - most)).map((k) => c.delete(k)));
 }

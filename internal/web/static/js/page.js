@@ -26,3 +26,23 @@ export function announce(text, urgent) {
   clearTimeout(timer);
   timer = setTimeout(() => { at.textContent = text; }, 400);
 }
+
+// What takes longer than a moment to come says so: the page before stays meanwhile.
+let coming;
+function still() {
+  clearTimeout(coming);
+  delete document.body.dataset.coming;
+}
+function comes(e) {
+  still();
+  const link = e.type === "click" ? e.target.closest?.("a[href]") : null;
+  const elsewhere = link && (link.origin !== location.origin || link.hasAttribute("download") || link.target || link.pathname === location.pathname && link.search === location.search);
+  if (e.defaultPrevented || e.button || e.metaKey || e.ctrlKey || e.shiftKey || elsewhere || e.type === "click" && !link) return;
+  coming = setTimeout(() => {
+    document.body.dataset.coming = "Working it out …";
+    announce("Working it out");
+  }, 800);
+}
+addEventListener("click", comes);
+addEventListener("submit", comes);
+addEventListener("pageshow", still); // gone back to
