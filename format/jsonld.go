@@ -151,11 +151,17 @@ func readJSONLD(data []byte) ([]Found, error) {
 		return nil, fmt.Errorf("this is not whole JSON (%v): save the file again, or paste the recipe as text", err)
 	}
 	var out []Found
+	left := 0
 	collect(doc, 0, func(node map[string]any) {
 		if len(out) < maxRecipes {
 			out = append(out, Found{Title: plain(node["name"]), Text: ldText(node)})
+		} else {
+			left++
 		}
 	})
+	if left > 0 {
+		out = append(out, Found{Fault: fmt.Sprintf("it holds %d recipes, of which the last %d were left: part it", len(out)+left, left)})
+	}
 	if len(out) == 0 {
 		return nil, fmt.Errorf("no schema.org Recipe is in it: paste the recipe as text instead")
 	}

@@ -20,11 +20,11 @@ import (
 	"kollaris/core/recipe"
 )
 
-// Limits of what is taken in at once. MaxFile is the largest file read.
+// Limits of what is taken in at once: a shelf of ten thousand as it is given away. MaxFile is the largest file read.
 const (
-	maxRecipes  = 200      // recipes of one document, files of one zip
-	MaxFile     = 2 << 20  // bytes of one file, unpacked
-	maxUnpacked = 20 << 20 // bytes of one zip, unpacked
+	maxRecipes  = 12000     // recipes of one document, files of one zip
+	MaxFile     = 2 << 20   // bytes of one file, unpacked
+	maxUnpacked = 100 << 20 // bytes of one zip, unpacked
 )
 
 // Found is a recipe found in a file, as text for reader.Read, or the reason why

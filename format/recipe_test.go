@@ -225,3 +225,14 @@ func TestPagesAndTablesOfSeveral(t *testing.T) {
 	assert.Equal(t, "Seed loaf\n\nIngredients\n200 g flour\n1,5 tsp salt\n", found[0].Text)
 	assert.Equal(t, "Pear buns", found[1].Title)
 }
+
+// A shelf of ten thousand is taken in whole; what is more than that is said, not dropped.
+func TestMoreRecipesThanAreTaken(t *testing.T) {
+	node := `{"@type":"Recipe","name":"Seed loaf","recipeIngredient":["300 g flour"]},`
+	found := Recipes("many.json", []byte("["+strings.Repeat(node, 10000)+strings.TrimSuffix(node, ",")+"]"))
+	require.Len(t, found, 10001)
+	assert.Empty(t, found[10000].Fault)
+	found = Recipes("more.json", []byte("["+strings.Repeat(node, 12002)+strings.TrimSuffix(node, ",")+"]"))
+	require.Len(t, found, 12001)
+	assert.Equal(t, "it holds 12003 recipes, of which the last 3 were left: part it", found[12000].Fault)
+}

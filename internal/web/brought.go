@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -30,15 +31,20 @@ type broughtView struct {
 	When     string
 	Words    string
 	Running  bool
-	Done, Of int    // while it runs
-	Bad      int    // files that could not be read
-	Ready    int    // recipes whose every line is understood, and that the shelf has none of
-	Kept     int    // recipes that are on the shelf by now
-	Found    int    // recipes in all
-	Away     bool   // all of it is put away
-	Left     string // what was not put away with the rest
-	Rows     []broughtRow
+	Done, Of int          // while it runs
+	Bad      int          // files that could not be read
+	Ready    int          // recipes whose every line is understood, and that the shelf has none of
+	Kept     int          // recipes that are on the shelf by now
+	Found    int          // recipes in all
+	Away     bool         // all of it is put away
+	Left     string       // what was not put away with the rest
+	Rows     []broughtRow // of the page that is shown
+	All      int
+	Pages    []link
 }
+
+// broughtPage is how many rows stand on a page.
+const broughtPage = 100
 
 type broughtRow struct {
 	broughtSeen
@@ -68,22 +74,29 @@ type job struct {
 	id   int64
 	ctx  context.Context
 	stop context.CancelFunc
-	line chan bool // one at a time
-	left int       // that wait, under the lock of jobs
+	does string // "Reading"
+	left int    // that wait, under the lock of jobs
 }
 
-// begin makes room for more of what a job brings.
-func (j *jobs) begin(id int64, more int) *job {
+// begin makes room for more of what a job does.
+func (j *jobs) begin(id int64, does string, more int) *job {
 	j.Lock()
 	defer j.Unlock()
 	x := j.of[id]
 	if x == nil || x.ctx.Err() != nil {
 		ctx, stop := context.WithCancel(context.Background())
-		x = &job{id: id, ctx: ctx, stop: stop, line: make(chan bool, 1)}
+		x = &job{id: id, ctx: ctx, stop: stop, does: does}
 		j.of[id] = x
 	}
 	x.left += more
 	return x
+}
+
+// more is found to be done by a job that runs.
+func (j *jobs) more(x *job, n int) {
+	j.Lock()
+	defer j.Unlock()
+	x.left += n
 }
 
 // done takes what was read, or will not be, off a job; the last ends it.
@@ -99,14 +112,14 @@ func (j *jobs) done(x *job, n int) {
 	}
 }
 
-// left is how many of a job are still to be read; 0 where none runs.
-func (j *jobs) left(id int64) int {
+// left is how many of a job are still to be done, and what is done; 0 where none runs.
+func (j *jobs) left(id int64) (int, string) {
 	j.Lock()
 	defer j.Unlock()
 	if x := j.of[id]; x != nil && x.ctx.Err() == nil {
-		return x.left
+		return x.left, x.does
 	}
-	return 0
+	return 0, ""
 }
 
 // end stops a job, or with 0 all of them.
@@ -139,13 +152,13 @@ func (s *Server) bringIn(c *gin.Context) error {
 	case err != nil || len(form.File["files"]) == 0:
 		return sorry("No file was chosen: choose one or more, or a zip of them.")
 	}
-	var found []format.Found
+	var files []file
 	for _, h := range form.File["files"] {
 		data, err := contents(h)
 		if err != nil {
 			return err
 		}
-		found = append(found, format.Recipes(h.Filename, data)...)
+		files = append(files, file{h.Filename, data})
 	}
 	opt, err := s.readingOptions(c)
 	if err != nil {
@@ -161,13 +174,10 @@ func (s *Server) bringIn(c *gin.Context) error {
 			return err
 		}
 	}
-	if err := s.store.ExpectBrought(ctx, id, len(found)); err != nil {
-		return err
-	}
-	j := s.jobs.begin(id, len(found))
+	j := s.jobs.begin(id, reading, len(files))
 	worker := *s
 	worker.kit.Stop = j.ctx.Err
-	go worker.readBrought(j, found, opt)
+	go worker.readBrought(j, files, opt)
 	if c.GetHeader("X-Fragment") != "" {
 		return s.showBrought(c, id)
 	}
@@ -184,31 +194,51 @@ func contents(h *multipart.FileHeader) ([]byte, error) {
 	return io.ReadAll(f)
 }
 
-// readBrought reads what was found, one after the other and each in its turn among the pages that work something out.
-func (s *Server) readBrought(j *job, found []format.Found, opt reader.Options) {
-	done := 0
-	defer func() { s.jobs.done(j, len(found)-done) }() // those that are not read any more
-	select {
-	case j.line <- true: // files sent one after the other are read so
-		defer func() { <-j.line }()
-	case <-j.ctx.Done():
-		return
-	}
-	for _, f := range found {
-		if _, err := s.gates.heavy.enter(j.ctx, true); err != nil {
+// What jobs do.
+const reading, keeping = "Reading", "Putting on the shelf"
+
+// file is one as it was sent.
+type file struct {
+	name string
+	data []byte
+}
+
+// readBrought finds the recipes in files and reads them, one after the other.
+func (s *Server) readBrought(j *job, files []file, opt reader.Options) {
+	for n, f := range files {
+		var found []format.Found
+		ok := s.turns(j, 1, func(int) error {
+			found = format.Recipes(f.name, f.data)
+			s.jobs.more(j, len(found))
+			return s.store.ExpectBrought(j.ctx, j.id, len(found))
+		})
+		files[n].data = nil
+		if !ok || !s.turns(j, len(found), func(k int) error { return s.readOne(j.ctx, j.id, found[k], opt) }) {
+			s.jobs.done(j, len(files)-n-1)
 			return
 		}
-		err := s.readOne(j.ctx, j.id, f, opt)
-		s.gates.heavy.leave()
+	}
+}
+
+// turns does so many pieces of a job, each in its turn among the pages that work something out; what is not done any more is taken off.
+// It reports whether all of it was done.
+func (s *Server) turns(j *job, pieces int, do func(n int) error) bool {
+	for n := range pieces {
+		_, err := s.gates.heavy.enter(j.ctx, true)
+		if err == nil {
+			err = do(n)
+			s.gates.heavy.leave()
+		}
 		if err != nil {
 			if j.ctx.Err() == nil {
 				slog.Error("brought", "id", j.id, "err", err)
 			}
-			return
+			s.jobs.done(j, pieces-n)
+			return false
 		}
-		done++
 		s.jobs.done(j, 1)
 	}
+	return true
 }
 
 func (s *Server) readOne(ctx context.Context, id int64, found format.Found, opt reader.Options) (err error) {
@@ -248,6 +278,9 @@ func (s *Server) showBrought(c *gin.Context, id int64) error {
 	if err != nil {
 		return err
 	}
+	var from, to int
+	from, to, v.Pages = pagesOf(c, fmt.Sprintf("/brought/%d", id), len(v.Rows), broughtPage, nil)
+	v.All, v.Rows = len(v.Rows), v.Rows[from:to]
 	p := page{Title: "From files", Nav: "shelf", Script: "new", View: v}
 	if v.Running {
 		p.Again = 2
@@ -257,7 +290,7 @@ func (s *Server) showBrought(c *gin.Context, id int64) error {
 }
 
 func (s *Server) broughtOf(c *gin.Context, id int64) (*broughtView, error) {
-	left := s.jobs.left(id) // before what was read is asked for: it may end meanwhile
+	left, does := s.jobs.left(id) // before what was read is asked for: it may end meanwhile
 	b, err := s.store.Brought(c.Request.Context(), id)
 	if err != nil {
 		return nil, err
@@ -266,7 +299,7 @@ func (s *Server) broughtOf(c *gin.Context, id int64) (*broughtView, error) {
 	if err != nil {
 		return nil, err
 	}
-	v := &broughtView{ID: id, When: b.At.Local().Format("2 January, 15:04"), Running: left > 0, Done: max(0, b.Found-left), Of: b.Found, Bad: len(b.Lost)}
+	v := &broughtView{ID: id, When: b.At.Local().Format("2 January, 15:04"), Running: left > 0, Done: max(0, b.Found-left), Of: max(b.Found, left), Bad: len(b.Lost)}
 	for _, l := range b.Lost { // first what needs somebody
 		v.Rows = append(v.Rows, broughtRow{broughtSeen: broughtSeen{File: l.File}, Fault: l.Fault})
 	}
@@ -288,7 +321,10 @@ func (s *Server) broughtOf(c *gin.Context, id int64) (*broughtView, error) {
 		v.Rows = append(v.Rows, row)
 	}
 	if v.Running {
-		v.Words = fmt.Sprintf("Reading: %d of %d.", v.Done, v.Of)
+		if does == keeping {
+			v.Done, v.Of = v.Kept, v.Kept+left
+		}
+		v.Words = fmt.Sprintf("%s: %d of %d.", does, v.Done, v.Of)
 		return v, nil
 	}
 	if n, err := strconv.Atoi(c.Query("left")); err == nil && n > 0 {
@@ -337,13 +373,34 @@ func (s *Server) onBrought(c *gin.Context) error {
 		if err != nil {
 			return err
 		}
+		var ready []int64
 		for _, row := range v.Rows {
 			if row.Ready {
-				if err := s.keepOne(c, row.DraftID); err != nil {
-					return err
-				}
+				ready = append(ready, row.DraftID)
 			}
 		}
+		opt, err := s.readingOptions(c)
+		if err != nil {
+			return err
+		}
+		if v.Running {
+			break
+		}
+		if len(ready) == 0 { // pressed twice
+			to = "/"
+			break
+		}
+		j := s.jobs.begin(id, keeping, len(ready))
+		worker := *s
+		worker.kit.Stop = j.ctx.Err
+		keep := func() {
+			worker.turns(j, len(ready), func(n int) error { return worker.keepOne(j.ctx, ready[n], opt) })
+		}
+		if len(ready) > fewReady {
+			go keep()
+			break
+		}
+		keep()
 		to = "/"
 	case "undo":
 		s.jobs.end(id)
@@ -365,19 +422,24 @@ func (s *Server) onBrought(c *gin.Context) error {
 	return nil
 }
 
+// fewReady are put on the shelf while one waits.
+const fewReady = 30
+
 // keepOne puts a draft on the shelf, where it still can be read; one that is there already stays.
-func (s *Server) keepOne(c *gin.Context, id int64) error {
-	d, err := s.store.Draft(c.Request.Context(), id)
+func (s *Server) keepOne(ctx context.Context, id int64, opt reader.Options) error {
+	d, err := s.store.Draft(ctx, id)
 	if errors.Is(err, store.ErrNotFound) {
 		return nil // put away meanwhile
 	}
 	if err != nil {
 		return err
 	}
-	rd, bad := s.reading(c, d.Text, d.Typed)
-	if bad != nil || len(rd.Recipe.Lines) == 0 {
-		return nil
+	opt.Fixes, opt.Facts, opt.Told = d.Typed.Fixes, d.Typed.Facts, d.Typed.Told
+	rd, err := reader.Read(d.Text, opt)
+	if err != nil || len(rd.Recipe.Lines) == 0 {
+		return nil // it is left among the drafts, where that is said
 	}
-	_, err = s.shelve(c, d, rd.Recipe)
+	rd.Recipe.Title = cmp.Or(rd.Recipe.Title, nameless)
+	_, err = s.store.KeepDraft(ctx, d, rd.Recipe)
 	return err
 }

@@ -109,7 +109,7 @@ func TestFilesAreReadBesideThePages(t *testing.T) {
 	code, _, at := s.upload("/recipes/import", map[string]string{"many.json": "[" + strings.TrimSuffix(many.String(), ",") + "]"})
 	require.Equal(t, 303, code)
 	_, body := s.get(at)
-	assert.Regexp(t, `Reading: \d+ of 60\.`, body)
+	assert.Regexp(t, `Reading: \d+ of \d+\.`, body)
 	assert.Contains(t, body, `http-equiv="refresh"`, "without scripts it looks again")
 	code, _, same := s.upload("/recipes/import", map[string]string{"one.txt": "Seed loaf\nIngredients\n300 g plain flour", "brought": strings.TrimPrefix(at, "/brought/")})
 	require.Equal(t, 303, code)
@@ -117,6 +117,10 @@ func TestFilesAreReadBesideThePages(t *testing.T) {
 	assert.Contains(t, s.waitBrought(at), "61 recipes found.")
 	_, body = s.get("/")
 	assert.Contains(t, body, "61 recipes from files")
+
+	_, _, to := s.post(at+"/keep", nil)
+	require.Equal(t, at, to, "many are put there beside the pages too")
+	require.Contains(t, s.waitBrought(at), "61 recipes found. 61 on the shelf.")
 
 	_, _, other := s.upload("/recipes/import", map[string]string{"many.json": "[" + strings.TrimSuffix(many.String(), ",") + "]"})
 	require.NotEqual(t, at, other)

@@ -399,11 +399,12 @@ func (s *Server) keepDraft(c *gin.Context, d *store.Draft) error {
 	return nil
 }
 
+// nameless is what a recipe is called that has no name.
+const nameless = "A recipe without a name"
+
 // shelve puts a draft's recipe on the shelf, or its correction; a draft that was kept already is the recipe it became.
 func (s *Server) shelve(c *gin.Context, d *store.Draft, doc *recipe.Recipe) (id int64, err error) {
-	if doc.Title == "" {
-		doc.Title = "A recipe without a name"
-	}
+	doc.Title = cmp.Or(doc.Title, nameless)
 	if c.Request.PostForm.Get("over") != "" {
 		if err := s.store.Rebase(c.Request.Context(), d); err != nil {
 			return 0, err
