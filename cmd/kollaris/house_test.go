@@ -217,7 +217,8 @@ func TestStartedWithoutAWord(t *testing.T) {
 	home := t.TempDir()
 	browser, seen := filepath.Join(home, "browser"), filepath.Join(home, "seen")
 	require.NoError(t, os.WriteFile(browser, []byte("#!/bin/sh\necho $1 >> "+seen+"\n"), 0o700))
-	env := []string{"XDG_DATA_HOME=" + home, "BROWSER=" + browser}
+	require.NoError(t, os.WriteFile(filepath.Join(home, "xdg-open"), []byte("#!/bin/sh\necho $1 > "+seen+".folder\n"), 0o700))
+	env := []string{"XDG_DATA_HOME=" + home, "BROWSER=" + browser, "PATH=" + home + ":" + os.Getenv("PATH")}
 	opened := func() []string {
 		b, _ := os.ReadFile(seen)
 		return strings.Fields(string(b))
@@ -232,6 +233,12 @@ func TestStartedWithoutAWord(t *testing.T) {
 	_, body, _ := p.do("GET", "/settings", "", nil)
 	assert.Contains(t, body, filepath.Join(home, "kollaris", "kollaris.db"))
 	assert.Contains(t, body, ">Quit<")
+	assert.Contains(t, body, "Show me the file")
+	_, _, _ = p.do("POST", "/file", "", nil)
+	require.Eventually(t, func() bool {
+		b, _ := os.ReadFile(seen + ".folder")
+		return strings.TrimSpace(string(b)) == filepath.Join(home, "kollaris")
+	}, 5*time.Second, 20*time.Millisecond)
 
 	second := exec.Command(binary)
 	second.Env = cmd.Env

@@ -192,6 +192,7 @@ func run(ctx context.Context, addr, db string, how running) error {
 	}
 	if how.window {
 		h.CanQuit(stop)
+		h.CanShow(openFolder)
 	}
 	srv := &http.Server{
 		Handler: h, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second,

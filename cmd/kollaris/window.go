@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"os"
 	"os/exec"
+	"path/filepath"
 	"runtime"
 	"runtime/debug"
 
@@ -31,6 +32,21 @@ func openBrowser(url string) error {
 	if b := os.Getenv("BROWSER"); b != "" {
 		name, args = b, []string{url}
 	}
+	return begin(name, args...)
+}
+
+// openFolder opens the folder of a file in the system's own window of files, the file picked out where the system does that.
+func openFolder(file string) error {
+	switch runtime.GOOS {
+	case "windows":
+		return begin("explorer", "/select,"+file)
+	case "darwin":
+		return begin("open", "-R", file)
+	}
+	return begin("xdg-open", filepath.Dir(file))
+}
+
+func begin(name string, args ...string) error {
 	cmd := exec.Command(name, args...)
 	if err := cmd.Start(); err != nil {
 		return err

@@ -22,6 +22,7 @@ type backupsView struct {
 	Rev           int64
 	Say           string
 	Bad           bool
+	Shows         bool // there is a way to open the file's folder
 }
 
 type copyRow struct {
@@ -31,7 +32,7 @@ type copyRow struct {
 }
 
 func (s *Server) backupsOf(c *gin.Context) (backupsView, error) {
-	v := backupsView{File: s.store.File(), Dir: s.store.CopyDir(), Rev: s.home.Rev, Say: c.Query("copied"), Bad: c.Query("bad") != ""}
+	v := backupsView{File: s.store.File(), Dir: s.store.CopyDir(), Rev: s.home.Rev, Say: c.Query("copied"), Bad: c.Query("bad") != "", Shows: s.reveal != nil && s.fromHere(c)}
 	v.Daily, v.Weekly = s.home.Copies()
 	all, err := s.store.Copies()
 	for _, x := range all {

@@ -1,6 +1,7 @@
 package web_test
 
 import (
+	"errors"
 	"net/url"
 	"regexp"
 	"strings"
@@ -8,6 +9,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"kollaris/internal/web"
 )
 
 // A copy is taken, read through, carried away and brought back, and what was worked out since is forgotten.
@@ -51,4 +54,23 @@ func TestBackupsInSettings(t *testing.T) {
 	assert.Contains(t, loc, "last+3+days+and+2+weeks")
 	_, body = s.get("/settings")
 	assert.Contains(t, body, `name="weekly" inputmode="numeric" size="3" value="2"`)
+}
+
+// The folder of the file is opened only where the program has a window.
+func TestWhoIsShownTheFile(t *testing.T) {
+	s := newSite(t)
+	code, _, _ := s.post("/file", nil)
+	assert.Equal(t, 404, code, "a server without a window")
+	var shown []string
+	s.h.(*web.App).CanShow(func(file string) error {
+		shown = append(shown, file)
+		return nil
+	})
+	code, _, _ = s.post("/file", nil)
+	assert.Equal(t, 303, code)
+	assert.Equal(t, []string{s.file}, shown)
+	s.h.(*web.App).CanShow(func(string) error { return errors.New("no window") })
+	_, _, to := s.post("/file", nil)
+	_, body := s.get(to)
+	assert.Contains(t, body, "No window of files could be opened. The file is "+s.file)
 }

@@ -79,6 +79,21 @@ func (s *Server) logged(c *gin.Context) {
 // CanQuit shows a way to stop the program on its pages.
 func (a *App) CanQuit(quit func()) { a.server.quit = quit }
 
+// CanShow shows a way to open the folder of the household's file where the program runs.
+func (a *App) CanShow(folder func(file string) error) { a.server.reveal = folder }
+
+// showFile opens the folder of the household's file, for who sits at its machine.
+func (s *Server) showFile(c *gin.Context) error {
+	if s.reveal == nil || !s.fromHere(c) {
+		return store.ErrNotFound
+	}
+	if err := s.reveal(s.store.File()); err != nil {
+		slog.Error("show the file", "err", err)
+		return copied(c, "No window of files could be opened. The file is "+s.store.File(), true)
+	}
+	return copied(c, "Its folder is open in a window of its own.", false)
+}
+
 // stop ends the program; only who sits at its machine does.
 func (s *Server) stop(c *gin.Context) error {
 	if s.quit == nil || !s.fromHere(c) {

@@ -50,13 +50,14 @@ type Server struct {
 	settledWords *store.Remembered // likewise: what corrections taught
 	taught       *journal.Taught   // likewise: what bakes taught
 
-	counter  *counter // shared by all requests
-	door     *door    // likewise
-	gates    gates    // likewise
-	jobs     *jobs    // likewise
-	noWorker bool     // pages keep nothing in the browser
-	logs     bool     // a line for each request
-	quit     func()   // nil where the program is not stopped from its pages
+	counter  *counter                // shared by all requests
+	door     *door                   // likewise
+	gates    gates                   // likewise
+	jobs     *jobs                   // likewise
+	noWorker bool                    // pages keep nothing in the browser
+	logs     bool                    // a line for each request
+	quit     func()                  // nil where the program is not stopped from its pages
+	reveal   func(file string) error // likewise: shows a file in its folder
 }
 
 // App is the handler of the whole application.
@@ -347,6 +348,7 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e.GET("/guest/:token", s.at((*Server).byInvitation))
 	e.POST("/door", s.at((*Server).changeDoor))
 	e.POST("/quit", s.at((*Server).stop))
+	e.POST("/file", s.at((*Server).showFile))
 	e.POST("/unreadable/:kind/:id", s.bare(s.putUnreadable))
 	e.GET("/sw.js", s.worker)
 	e.GET("/manifest.webmanifest", s.manifest)
