@@ -116,7 +116,7 @@ func (j *jobs) done(x *job, n int) {
 func (j *jobs) left(id int64) (int, string) {
 	j.Lock()
 	defer j.Unlock()
-	if x := j.of[id]; x != nil && x.ctx.Err() == nil {
+	if x := j.of[id]; x != nil {
 		return x.left, x.does
 	}
 	return 0, ""
@@ -206,18 +206,41 @@ type file struct {
 // readBrought finds the recipes in files and reads them, one after the other.
 func (s *Server) readBrought(j *job, files []file, opt reader.Options) {
 	for n, f := range files {
-		var found []format.Found
-		ok := s.turns(j, 1, func(int) error {
-			found = format.Recipes(f.name, f.data)
-			s.jobs.more(j, len(found))
-			return s.store.ExpectBrought(j.ctx, j.id, len(found))
-		})
+		found, err := s.lookInto(j, f)
 		files[n].data = nil
-		if !ok || !s.turns(j, len(found), func(k int) error { return s.readOne(j.ctx, j.id, found[k], opt) }) {
-			s.jobs.done(j, len(files)-n-1)
-			return
+		if err == nil && s.turns(j, len(found), func(k int) error { return s.readOne(j.ctx, j.id, found[k], opt) }) {
+			s.jobs.done(j, 1)
+			continue
 		}
+		left := files[n:]
+		if err == nil {
+			left = files[n+1:]
+		}
+		ctx := context.WithoutCancel(j.ctx) // it was stopped, and that is written down
+		for _, f := range left {
+			err := errors.Join(s.store.ExpectBrought(ctx, j.id, 1), s.store.LoseBrought(ctx, j.id, store.LostFile{File: f.name, Fault: "It was not looked into: it was stopped before."}))
+			if err != nil {
+				slog.Error("brought", "id", j.id, "err", err)
+			}
+		}
+		s.jobs.done(j, len(files)-n)
+		return
 	}
+}
+
+// lookInto finds the recipes in a file, in its turn among the pages that work something out.
+func (s *Server) lookInto(j *job, f file) ([]format.Found, error) {
+	if _, err := s.gates.heavy.enter(j.ctx, true); err != nil {
+		return nil, err
+	}
+	defer s.gates.heavy.leave()
+	found := format.Recipes(f.name, f.data)
+	s.jobs.more(j, len(found))
+	err := s.store.ExpectBrought(j.ctx, j.id, len(found))
+	if err != nil {
+		s.jobs.done(j, len(found))
+	}
+	return found, err
 }
 
 // turns does so many pieces of a job, each in its turn among the pages that work something out; what is not done any more is taken off.
