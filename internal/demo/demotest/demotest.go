@@ -6,12 +6,16 @@ import (
 	"context"
 	"os"
 	"path/filepath"
+	"runtime/debug"
 	"sync"
 	"testing"
 
 	"kollaris/internal/demo"
 	"kollaris/internal/store"
 )
+
+// Tests make much and keep little: the collector runs less often than it would in a house.
+func init() { debug.SetGCPercent(300) }
 
 // filled is the demo's database as one file.
 var filled = sync.OnceValues(func() ([]byte, error) {
