@@ -8,6 +8,7 @@ import (
 	"context"
 	_ "embed"
 	"encoding/json"
+	"errors"
 	"flag"
 	"fmt"
 	"maps"
@@ -179,16 +180,18 @@ func eval[T any](v visit, expr string) T {
 	return get(v, chromedp.Evaluate[T](expr, chromedp.EvalAwaitPromise))
 }
 
-// waitFor waits until an expression of the page is true, over a page load too; of a page that is
+// waitFor waits until an expression of the page is true, over a page load too, and where the page runs no scripts; of a page that is
 // not all there yet it is not true.
 func (v visit) waitFor(expr string) {
 	v.t.Helper()
-	poll := chromedp.Poll[bool]("(() => { try { return Boolean("+expr+"); } catch { return false; } })()", chromedp.WithPollingTimeout(40*time.Second), chromedp.WithPollingInterval(30*time.Millisecond))
-	_, err := chromedp.Run(v.ctx, poll)
-	for n := 0; n < 5 && err != nil && (strings.Contains(err.Error(), "navigated or closed") || strings.Contains(err.Error(), "find context")); n++ {
-		_, err = chromedp.Run(v.ctx, poll)
+	var is bool
+	var err error
+	for until := time.Now().Add(40 * time.Second); !is; time.Sleep(30 * time.Millisecond) {
+		if is, err = chromedp.Run(v.ctx, chromedp.Evaluate[bool]("(() => { try { return Boolean("+expr+"); } catch { return false; } })()")); v.ctx.Err() != nil || time.Now().After(until) {
+			require.NoError(v.t, errors.Join(v.ctx.Err(), err), expr)
+			require.True(v.t, is, expr)
+		}
 	}
-	require.NoError(v.t, err, expr)
 }
 
 // pictures is the folder that make screenshots fills; "" takes none.
