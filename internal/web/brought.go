@@ -10,6 +10,7 @@ import (
 	"log/slog"
 	"mime/multipart"
 	"net/http"
+	"runtime/debug"
 	"strconv"
 	"strings"
 	"sync"
@@ -212,47 +213,67 @@ func (s *Server) readBrought(j *job, files []file, opt reader.Options) {
 			s.jobs.done(j, 1)
 			continue
 		}
-		left := files[n:]
-		if err == nil {
-			left = files[n+1:]
+		left := files[n+1:]
+		switch {
+		case err != nil && j.ctx.Err() == nil:
+			slog.Error("brought", "id", j.id, "file", f.name, "err", err)
+			s.lose(j, "Something broke while it was looked into: paste its text.", f)
+			s.jobs.done(j, 1)
+			continue
+		case err != nil:
+			left = files[n:]
 		}
-		ctx := context.WithoutCancel(j.ctx) // it was stopped, and that is written down
-		for _, f := range left {
-			err := errors.Join(s.store.ExpectBrought(ctx, j.id, 1), s.store.LoseBrought(ctx, j.id, store.LostFile{File: f.name, Fault: "It was not looked into: it was stopped before."}))
-			if err != nil {
-				slog.Error("brought", "id", j.id, "err", err)
-			}
-		}
+		s.lose(j, "It was not looked into: it was stopped before.", left...)
 		s.jobs.done(j, len(files)-n)
 		return
 	}
 }
 
-// lookInto finds the recipes in a file, in its turn among the pages that work something out.
-func (s *Server) lookInto(j *job, f file) ([]format.Found, error) {
+// lose notes files that are not looked into, also when the job was stopped.
+func (s *Server) lose(j *job, why string, files ...file) {
+	ctx := context.WithoutCancel(j.ctx)
+	for _, f := range files {
+		err := errors.Join(s.store.ExpectBrought(ctx, j.id, 1), s.store.LoseBrought(ctx, j.id, store.LostFile{File: f.name, Fault: why}))
+		if err != nil {
+			slog.Error("brought", "id", j.id, "err", err)
+		}
+	}
+}
+
+// lookInto finds the recipes in a file.
+func (s *Server) lookInto(j *job, f file) (found []format.Found, err error) {
+	err = s.inTurn(j, func() error {
+		found = format.Recipes(f.name, f.data)
+		s.jobs.more(j, len(found))
+		err := s.store.ExpectBrought(j.ctx, j.id, len(found))
+		if err != nil {
+			s.jobs.done(j, len(found))
+		}
+		return err
+	})
+	return found, err
+}
+
+// inTurn does a piece of a job in its turn among the pages that work something out. What breaks in it is an error: beside the pages
+// nobody else would catch it.
+func (s *Server) inTurn(j *job, do func() error) (err error) {
 	if _, err := s.gates.heavy.enter(j.ctx, true); err != nil {
-		return nil, err
+		return err
 	}
 	defer s.gates.heavy.leave()
-	found := format.Recipes(f.name, f.data)
-	s.jobs.more(j, len(found))
-	err := s.store.ExpectBrought(j.ctx, j.id, len(found))
-	if err != nil {
-		s.jobs.done(j, len(found))
-	}
-	return found, err
+	defer func() {
+		if broken := recover(); broken != nil {
+			err = fmt.Errorf("%v\n%s", broken, debug.Stack())
+		}
+	}()
+	return do()
 }
 
 // turns does so many pieces of a job, each in its turn among the pages that work something out; what is not done any more is taken off.
 // It reports whether all of it was done.
 func (s *Server) turns(j *job, pieces int, do func(n int) error) bool {
 	for n := range pieces {
-		_, err := s.gates.heavy.enter(j.ctx, true)
-		if err == nil {
-			err = do(n)
-			s.gates.heavy.leave()
-		}
-		if err != nil {
+		if err := s.inTurn(j, func() error { return do(n) }); err != nil {
 			if j.ctx.Err() == nil {
 				slog.Error("brought", "id", j.id, "err", err)
 			}
