@@ -299,11 +299,15 @@ type Head struct {
 	Head  int64 // the version that stands
 }
 
+// shelfOrder is the way along the shelf. SQLite takes a search that finds nearly everything for one that finds little, and sorts all
+// of it (15 ms of 10 000 recipes, 4 by the order that is there).
+const shelfOrder = "INDEXED BY recipe_shelf WHERE r.deleted_at IS NULL"
+
 // Heads lists the recipes of Shelf, in its order, from one place on and at most so many, all that are left where most is below 0;
 // a kind keeps to that kind.
 func (s *Store) Heads(ctx context.Context, query, kind string, from, most int) (out []Head, err error) {
 	where, args := looked(query, kind)
-	err = s.each(ctx, "SELECT r.id, r.title, r.head FROM recipe r WHERE r.deleted_at IS NULL"+where+" ORDER BY r.updated_at DESC, r.id DESC LIMIT ? OFFSET ?", func(scan func(...any) error) error {
+	err = s.each(ctx, "SELECT r.id, r.title, r.head FROM recipe r "+shelfOrder+where+" ORDER BY r.updated_at DESC, r.id DESC LIMIT ? OFFSET ?", func(scan func(...any) error) error {
 		var h Head
 		err := scan(&h.ID, &h.Title, &h.Head)
 		out = append(out, h)
@@ -314,8 +318,12 @@ func (s *Store) Heads(ctx context.Context, query, kind string, from, most int) (
 
 // CountHeads is how many there are in all.
 func (s *Store) CountHeads(ctx context.Context, query, kind string) (n int, err error) {
-	where, args := looked(query, kind)
-	err = s.db.QueryRowContext(ctx, "SELECT count(*) FROM recipe r WHERE r.deleted_at IS NULL"+where, args...).Scan(&n)
+	from, args := "recipe r", []any(nil)
+	if m := ftsQuery(query); m != "" { // from what is found to the shelf: half the time of asking of each on the shelf whether it is found
+		from, args = "("+found+") f CROSS JOIN recipe r ON r.id = f.id", []any{m, m}
+	}
+	where, of := looked("", kind)
+	err = s.db.QueryRowContext(ctx, "SELECT count(*) FROM "+from+" WHERE r.deleted_at IS NULL"+where, append(args, of...)...).Scan(&n)
 	return n, err
 }
 
@@ -332,18 +340,19 @@ func (s *Store) KindsOf(ctx context.Context, kinds []string) (out map[string]boo
 	return out, err
 }
 
+// found are the recipes a search finds, by their own words or by those of a version that was kept.
+const found = `SELECT rowid AS id FROM recipe_fts WHERE recipe_fts MATCH ? UNION SELECT x.recipe FROM version x
+	LEFT JOIN version_mark m ON m.version = x.id WHERE m.deleted_at IS NULL AND x.id IN (SELECT rowid FROM version_fts WHERE version_fts MATCH ?)`
+
 // looked is the condition of a search, "" for none.
 func looked(query, kind string) (where string, args []any) {
 	if kind != "" {
 		where, args = " AND r.kind = ?", []any{kind}
 	}
-	m := ftsQuery(query)
-	if m == "" {
-		return where, args
+	if m := ftsQuery(query); m != "" {
+		where, args = where+" AND r.id IN ("+found+")", append(args, m, m)
 	}
-	return where + ` AND (r.id IN (SELECT rowid FROM recipe_fts WHERE recipe_fts MATCH ?) OR r.id IN (SELECT x.recipe FROM version x
-		LEFT JOIN version_mark m ON m.version = x.id WHERE m.deleted_at IS NULL AND x.id IN (SELECT rowid FROM version_fts WHERE version_fts MATCH ?)))`,
-		append(args, m, m)
+	return where, args
 }
 
 // listed is a list of ids as SQLite reads it.

@@ -536,6 +536,44 @@ func TestAShelfOfMany(t *testing.T) {
 	}
 }
 
+// The pages of a search are counted as they are listed: of a kind or not, by a recipe's words or a kept version's, nothing that was put away.
+func TestAPageOfTheShelf(t *testing.T) {
+	st, _ := open(t)
+	ctx := t.Context()
+	first := put(t, st, pear)
+	away := put(t, st, pear)
+	put(t, st, scones)
+	require.NoError(t, st.Delete(ctx, away))
+	r, err := st.Recipe(ctx, first)
+	require.NoError(t, err)
+	res, err := adapt.Adapt(r.Doc, adapt.Request{Diets: []diet.ID{diet.EggFree}}, adapt.DefaultKit())
+	require.NoError(t, err)
+	_, err = st.KeepAdapted(ctx, first, r.Head, "Saturday pears", res)
+	require.NoError(t, err)
+	for _, c := range []struct {
+		query, kind string
+		want        []string
+	}{
+		{"", "", []string{"Pear and cardamom loaf", "Cheddar-and-chive scones"}},
+		{"flour", "", []string{"Pear and cardamom loaf", "Cheddar-and-chive scones"}},
+		{"flour", string(recipe.Scone), []string{"Cheddar-and-chive scones"}},
+		{"", string(r.Doc.Kind), []string{"Pear and cardamom loaf"}},
+		{"saturday", "", []string{"Pear and cardamom loaf"}},
+		{"saturday", string(recipe.Scone), nil},
+		{"kumquat", "", nil},
+	} {
+		n, err := st.CountHeads(ctx, c.query, c.kind)
+		require.NoError(t, err)
+		assert.Equal(t, len(c.want), n, "%q of %q", c.query, c.kind)
+		for from := range c.want {
+			page, err := st.Heads(ctx, c.query, c.kind, from, 1)
+			require.NoError(t, err)
+			require.Len(t, page, 1)
+			assert.Equal(t, c.want[from], page[0].Title, "%q of %q", c.query, c.kind)
+		}
+	}
+}
+
 // One recipe that cannot be read takes nothing else with it, and gives its text away.
 func TestARecipeThatCannotBeRead(t *testing.T) {
 	st, file := open(t)
