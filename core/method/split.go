@@ -139,6 +139,9 @@ var introLead = pattern.Must(`(?i)^(?:to make|for|to assemble|to finish|to serve
 // headed is what a step calls itself: "Tangzhong: whisk …", "Second rise: …".
 var headed = pattern.Must(`^[\pL][\pL -]{2,24}:\s+`)
 
+// article stands before a thing, so that no verb follows it: "half the milk and the rest", "with the whip of the mixer".
+var article = pattern.Must(`(?i)\b(?:the|an?) $`)
+
 // core is a clause without what leads up to its verb, and whether there is one.
 func core(clause string) (string, bool) {
 	if opens(clause) {
@@ -160,7 +163,7 @@ func core(clause string) (string, bool) {
 			break
 		}
 		at += n + 1
-		if opens(clause[at:]) {
+		if opens(clause[at:]) && !article.MatchString(clause[:at]) {
 			return clause[at:], true
 		}
 	}
