@@ -7,6 +7,8 @@ import (
 	"strings"
 	"unicode"
 	"unicode/utf8"
+
+	"kollaris/core/phrase"
 )
 
 // Quantity is a number as a recipe writes it: one value, or a range. The zero
@@ -67,7 +69,7 @@ func ScanQuantity(s string) (q Quantity, n int, err error) {
 		q = Quantity{math.Min(a, b), math.Max(a, b)}
 	}
 	if q.Max > maxQuantity {
-		return Quantity{}, lead + m, fmt.Errorf("%s is too much for a kitchen", plain(q.Max))
+		return Quantity{}, lead + m, fmt.Errorf("%s is too much for a kitchen", phrase.Clip(strings.TrimSpace(rest[:m]), 30))
 	}
 	return q, lead + m, nil
 }

@@ -271,9 +271,8 @@ func (r *reading) citrusLine(l *recipe.Line, part, rest string) bool {
 	}
 	ing := r.foods.Get(l.Ingredient)
 	if w, ok := ing.WeightHow(how); ok {
-		l.Name, l.Known, l.Doubt = ing.Name, true, ""
-		l.Grams = q.Mid() * float64(w.Grams)
-		l.How = fmt.Sprintf("%s × %s each", q, w.Grams)
+		l.Name, l.Doubt = ing.Name, ""
+		weighs(l, q.Mid()*float64(w.Grams), fmt.Sprintf("%s × %s each", q, w.Grams))
 	}
 	return true
 }

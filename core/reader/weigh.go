@@ -43,23 +43,22 @@ func (r *reading) weigh(l *recipe.Line, unit measure.Unit, size string, w writte
 	if l.Amount.IsZero() {
 		switch {
 		case w.grams > 0:
-			l.Grams, l.How = w.grams, "as written"
+			weighs(l, w.grams, "as written")
 		case r.opt.Amounts[Measure(*l)] > 0:
-			l.Grams, l.How = r.opt.Amounts[Measure(*l)], "as you settled it"
+			weighs(l, r.opt.Amounts[Measure(*l)], "as you settled it")
 		case w.ml > 0: // "sea salt (1 tsp)"
 			per, _, ok := r.density(ing, l)
 			if !ok {
 				l.Doubt = fmt.Sprintf("what a spoon or cup of %s weighs is not known: give it in grams", ing.Name)
 				return
 			}
-			l.Grams, l.How = w.ml*per, "by the volume written"
+			weighs(l, w.ml*per, "by the volume written")
 		case unread.MatchString(percentSign.ReplaceAllString(l.Text, "")):
 			l.Doubt = "A number stands in it that was not understood: how much is it?"
 			return
 		default:
-			l.How = "not weighed"
+			weighs(l, 0, "not weighed")
 		}
-		l.Known = true
 		return
 	}
 	grams, how, doubt := r.grams(l, ing, unit, size, w)
@@ -81,12 +80,17 @@ func (r *reading) weigh(l *recipe.Line, unit measure.Unit, size string, w writte
 			grams, how, doubt = w.grams, "by the weight written", ""
 		}
 	}
-	switch {
-	case doubt != "":
+	if doubt != "" {
 		l.Doubt = doubt
 		return
-	case grams > maxGrams:
-		l.Doubt = fmt.Sprintf("%s is more than a home oven bakes: is the unit right?", measure.Grams(grams))
+	}
+	weighs(l, grams, how)
+}
+
+// weighs settles what a line weighs, or doubts what is more than an oven holds.
+func weighs(l *recipe.Line, grams float64, how string) {
+	if grams > maxGrams {
+		l.Known, l.Doubt = false, fmt.Sprintf("%s is more than a home oven bakes: is the unit right?", measure.Grams(grams))
 		return
 	}
 	l.Grams, l.How, l.Known = grams, how, true
