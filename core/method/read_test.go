@@ -151,7 +151,7 @@ func TestTheCorpusIsReadAsABakerReadsIt(t *testing.T) {
 }
 
 // between is what may stand between two tasks and belongs to neither.
-var between = regexp.MustCompile(`(?i)^(?:[\s,.;:!?–—-]|and|but|then|now|next|finally|immediately)*$`)
+var between = regexp.MustCompile(`(?i)^(?:[\s\v,.;:!?–—-]|and|but|then|now|next|finally|immediately)*$`)
 
 // unread are the pieces of a written method that no task holds.
 func unread(r *recipe.Recipe, tasks []method.Task) []string {
