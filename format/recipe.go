@@ -245,6 +245,9 @@ func readLines(name string, data []byte) ([]Found, error) {
 			b.WriteString(text + "\n")
 		}
 	}
+	if len(titles) == 0 {
+		return nil, errors.New("the table has a head and no lines below it")
+	}
 	var out []Found
 	for _, title := range titles {
 		out = append(out, Found{Title: title, Text: texts[title].String()})

@@ -139,8 +139,12 @@ var introLead = pattern.Must(`(?i)^(?:to make|for|to assemble|to finish|to serve
 // headed is what a step calls itself: "Tangzhong: whisk …", "Second rise: …".
 var headed = pattern.Must(`^[\pL][\pL -]{2,24}:\s+`)
 
-// article stands before a thing, so that no verb follows it: "half the milk and the rest", "with the whip of the mixer".
-var article = pattern.Must(`(?i)\b(?:the|an?) $`)
+var (
+	// article stands before a thing, so that no verb follows it: "half the milk and the rest", "with the whip of the mixer".
+	article = pattern.Must(`(?i)\b(?:the|an?) $`)
+	// leadsTo stands before a verb that ends the clause: "and leave to rest".
+	leadsTo = pattern.Must(`(?i)(?:^|,|\b(?:and|then|to|it|them|dough|batter|let|leave|before|until))\s*$`)
+)
 
 // core is a clause without what leads up to its verb, and whether there is one.
 func core(clause string) (string, bool) {
@@ -163,7 +167,7 @@ func core(clause string) (string, bool) {
 			break
 		}
 		at += n + 1
-		if opens(clause[at:]) && !article.MatchString(clause[:at]) {
+		if opens(clause[at:]) && !article.MatchString(clause[:at]) && (strings.ContainsRune(clause[at:], ' ') || leadsTo.MatchString(clause[:at])) {
 			return clause[at:], true
 		}
 	}
