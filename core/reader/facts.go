@@ -355,7 +355,12 @@ func minutesOf(s string, at []int) (recipe.Minutes, bool) {
 }
 
 func (r *reading) mark(kind string, from, to int) {
-	r.Marks = append(r.Marks, Mark{recipe.Span{From: from, To: to}, kind, 0})
+	r.Marks = append(r.Marks, Mark{r.within(from, to), kind, 0})
+}
+
+// within is a place in the text: of a table's row, whose words are longer than what stands there, no more than that.
+func (r *reading) within(from, to int) recipe.Span {
+	return recipe.Span{From: min(from, len(r.text)), To: min(to, len(r.text))}
 }
 
 func (r *reading) dropMarks(kind string) {

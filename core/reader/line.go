@@ -157,6 +157,9 @@ func (r *reading) parse(l *recipe.Line) bool {
 	}
 	r.name(l, rest)
 	r.weigh(l, unit, size, written)
+	if more := another(l.Text); l.Known && more != "" {
+		l.Known, l.Doubt = false, fmt.Sprintf("“%s” stands in it too: change your text, so that it is on a line of its own", phrase.Clip(more, 60))
+	}
 	if percent != "" && l.Grams > 0 {
 		l.How = percent
 	}

@@ -24,6 +24,14 @@ func (p piece) span() recipe.Span {
 	return recipe.Span{From: p.at, To: p.at + len(p.text)}
 }
 
+// part is a text out of the piece, from a byte of it on; of one whose text is another than the source's, it stands where the whole does.
+func (p piece) part(text string, from int) piece {
+	if p.src > 0 {
+		return piece{text: text, at: p.at, list: p.list, src: p.src}
+	}
+	return piece{text: text, at: p.at + from, list: p.list}
+}
+
 func pieces(text string) []piece {
 	var out []piece
 	at := 0

@@ -51,11 +51,13 @@ func (r *reading) prose() {
 				continue
 			}
 			at = from + len(text)
-			line, strong := r.tryLine(piece{text: text, at: p.at + from}, false)
+			item := p.part(text, from)
+			item.list = false
+			line, strong := r.tryLine(item, false)
 			if line == nil || !strong || tinWord.MatchString(line.Phrase) || line.Ingredient == "" && line.Unit == "" {
 				continue
 			}
-			r.addLine(*line, piece{text: text, at: p.at + from})
+			r.addLine(*line, item)
 		}
 	}
 }

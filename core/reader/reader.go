@@ -390,11 +390,9 @@ func (r *reading) title(p piece) {
 func (r *reading) step(p piece) {
 	if next := fmt.Sprintf("%d ", len(r.Recipe.Steps)+1); strings.HasPrefix(p.text, next) &&
 		verbs.MatchString(p.text[len(next):]) {
-		p.text, p.at = p.text[len(next):], p.at+len(next) // "1 Preheat the oven": a number without its dot
+		p = p.part(p.text[len(next):], len(next)) // "1 Preheat the oven": a number without its dot
 	}
-	r.Recipe.Steps = append(
-		r.Recipe.Steps, recipe.Step{Text: p.text, Span: recipe.Span{From: p.at, To: p.at + len(p.text)}},
-	)
+	r.Recipe.Steps = append(r.Recipe.Steps, recipe.Step{Text: p.text, Span: p.span()})
 }
 
 // key names a line among the corrections: its text, and from the second of that text on

@@ -1,7 +1,9 @@
 package reader
 
 import (
+	"cmp"
 	"fmt"
+	"slices"
 	"strings"
 
 	"kollaris/core/larder"
@@ -22,7 +24,17 @@ var (
 	aside = pattern.Must(
 		`(?i)^[^\pL]*(?:(?:tbsp|tsp|tablespoons?|teaspoons?|g|ml|cups?)\s+)?(?:to|for|if|extra|more)\b`,
 	)
-	joined = pattern.Must(`(?i)\s+(?:\+|plus|and|&)\s+`)
+	joined = pattern.Must(`(?i)\s+(?:\+|plus|and|&|with|in|into|over)\s+|\s*[,;]\s+`)
+	// ofIt opens what is taken of another line: "dissolved in 2 tbsp of the milk".
+	ofIt = pattern.Must(`(?i)^[^\pL]*(?:[\pL.]+\s+)?(?:(?:out )?of|from) (?:the|your|that|it|this|those|above)\b`)
+	// instead stands before what may be taken for the line's own food.
+	instead = pattern.Must(`(?i)(?:[(,;]\s*|\s)or\s[^),;]*$`)
+	// doneTo is what is done to a food with what is named after it.
+	doneTo = pattern.Must(`(?i)\s*,?\s*(?:(?:and |then )?(?:dissolved|soaked|steeped|melted|mixed|beaten|blended|stirred|whisked|combined|slaked|bloomed|mashed|softened|made up|shaken|to a (?:smooth )?paste|together|well|lightly)\s*)+$`)
+	// purpose is where a line goes: ", to glaze".
+	purpose = pattern.Must(`(?i),?\s+(?:to|for)\s+[^,;]+$`)
+	// drained tells that what a food lay in is poured away.
+	drained = pattern.Must(`(?i)\b(?:drained|squeezed|strained|rinsed|discard\w*|boiled|cooked|steamed|poached)\b`)
 )
 
 // twoInOne parts such a line; nil when it holds one ingredient.
@@ -30,22 +42,120 @@ func (r *reading) twoInOne(p piece) []piece {
 	if _, corrected := r.opt.Fixes[r.key(p.text)]; corrected || len(p.text) > 160 {
 		return nil
 	}
-	part := func(text string) piece { return piece{text: text, at: p.at, list: p.list, src: len(p.text)} }
+	part := func(text string) piece {
+		return piece{text: text, at: p.at, list: p.list, src: cmp.Or(p.src, len(p.text))}
+	}
 	for _, m := range [][]string{bothOf.FindStringSubmatch(p.text), reorder(bothAfter.FindStringSubmatch(p.text))} {
 		if m != nil && !strings.EqualFold(m[1], m[2]) && !twoThings.MatchString(m[3]) {
 			return []piece{part(strings.ToLower(m[1]) + " of " + m[3]), part(strings.ToLower(m[2]) + " of " + m[3])}
 		}
 	}
-	for _, at := range joined.FindAllStringIndex(p.text, 4) {
-		left, right := p.text[:at[0]], p.text[at[1]:]
-		if q, n, err := measure.ScanQuantity(right); err != nil || n == 0 || q.IsZero() {
+	return r.several(p)
+}
+
+// several parts a line at each amount that stands for a food of its own: "2 eggs, beaten with 1 tbsp milk"; nil where it holds one.
+func (r *reading) several(p piece) (out []piece) {
+	from := 0 // of the piece that grows
+	grown := piece{text: p.text, at: p.at, list: p.list}
+	for _, at := range joined.FindAllStringIndex(p.text, 12) {
+		left, right := p.text[from:at[0]], p.text[at[1]:]
+		if instead.MatchString(left) {
+			break // "buttermilk (or 200 ml milk and 1 tsp vinegar)" is the buttermilk
+		}
+		if q, n, err := measure.ScanQuantity(right); err != nil || n == 0 || q.IsZero() || ofIt.MatchString(right[n:]) {
 			continue
 		}
-		if r.stands(left) && r.stands(right) {
-			return []piece{{text: left, at: p.at, list: p.list}, {text: right, at: p.at + at[1], list: p.list}}
+		by := strings.ToLower(strings.TrimSpace(p.text[at[0]:at[1]]))
+		if slices.Contains([]string{"in", "into", "over"}, by) && drained.MatchString(p.text) {
+			continue
+		}
+		if open := strings.LastIndex(left, "("); open >= 0 && !strings.Contains(left[open:], ")") {
+			if startsWithDigit(strings.TrimSpace(left[open+1:])) {
+				break // "1 flax egg (1 tbsp flax + 3 tbsp water)" says what that is
+			}
+			left = left[:open] + ", " + left[open+1:]
+		}
+		if slices.Contains([]string{"with", "in", "into", "over"}, by) { // they go in together
+			if done := doneTo.FindStringIndex(left); done != nil {
+				left = left[:done[0]] + ", " + strings.TrimLeft(left[done[0]:], " ,")
+			}
+			left += purpose.FindString(right)
+		}
+		a, b := r.alone(left), r.first(right)
+		twice := a == b && !slices.Contains([]string{"and", "plus", "+", "&"}, by) // "2 carrots, 150 g carrot"
+		if a != "" && b != "" && !twice {
+			one := p.part(left, from)
+			one.src = cmp.Or(one.src, at[0]-from)
+			from, out = at[1], append(out, one)
+			grown = p.part(right, from)
 		}
 	}
-	return nil
+	if out == nil {
+		return nil
+	}
+	if strings.Count(grown.text, ")") > strings.Count(grown.text, "(") {
+		grown.text, grown.src = strings.Replace(grown.text, ")", "", 1), cmp.Or(grown.src, len(grown.text))
+	}
+	return append(out, grown) // the last may still hold what is asked about
+}
+
+// ofTheSame are the words after a second amount that say more of the line's own food.
+var ofTheSame = pattern.Must(`(?i)^(?:each|in total|total|weight|net|gross|drained|peeled|unpeeled|shelled|pitted|stoned|trimmed|prepared|cooked|raw|chopped|grated|mashed|sifted|packed|heaped|level|cut|sliced|cubed|diced|when|once|after|before|without|with|plus|for|to|of|at|per|more|extra|less|or|about|approx\w*|measured|melted|size|tins?|cans?|pack\w*|jars?|bags?|box(?:es)?|blocks?|long|thick|wide|square|deep|pieces?|chunks?|slices?|rounds?|room|warm|cold|hot|and|from|will|as|is|was|should|needed|if|us|uk|metric|imperial|dry|wet|whole|the)\b`)
+
+// another is what a line names after a second amount and that was not parted from it, "" for nothing: it would be lost.
+func another(text string) string {
+	for _, at := range joined.FindAllStringIndex(text, 12) {
+		left, right := text[:at[0]], text[at[1]:]
+		open := strings.LastIndex(left, "(")
+		if instead.MatchString(left) || open >= 0 && !strings.Contains(left[open:], ")") {
+			return ""
+		}
+		if withoutAmounts(left) == "" {
+			continue // "1 cup plus 2 tbsp milk"
+		}
+		_, n, err := measure.ScanQuantity(right)
+		if err != nil || n == 0 || ofIt.MatchString(right[n:]) {
+			continue
+		}
+		unit, k := measure.ScanUnit(right[n:])
+		food := strings.TrimSpace(right[n+k:])
+		if end := strings.IndexAny(food, ",;()"); end >= 0 {
+			food = strings.TrimSpace(food[:end])
+		}
+		if unit.Kind == measure.NoUnit || len(food) < 3 || ofTheSame.MatchString(food) {
+			continue
+		}
+		return strings.TrimSpace(right[:n+k]) + " " + food
+	}
+	return ""
+}
+
+// withoutAmounts is a text without the amounts that open it.
+func withoutAmounts(text string) string {
+	for {
+		_, n, err := measure.ScanQuantity(text)
+		_, k := measure.ScanUnit(text[n:])
+		if err != nil || n+k == 0 {
+			return strings.Trim(text, " ,;()+&")
+		}
+		text = strings.TrimLeft(text[n+k:], " ,;()+&")
+	}
+}
+
+// first is the food of a text up to its next amount, or of all of it; "" where neither stands alone.
+func (r *reading) first(text string) larder.ID {
+	for _, at := range joined.FindAllStringIndex(text, 4) {
+		if _, n, err := measure.ScanQuantity(text[at[1]:]); err == nil && n > 0 {
+			left := text[:at[0]]
+			if done := doneTo.FindStringIndex(left); done != nil {
+				left = left[:done[0]]
+			}
+			if id := r.alone(left); id != "" {
+				return id
+			}
+		}
+	}
+	return r.alone(strings.TrimRight(text, ") "))
 }
 
 // parted are the lines of a text that holds more than one, nil for any other; what was
@@ -74,14 +184,20 @@ func reorder(m []string) []string {
 }
 
 // stands reports whether a text would do as an ingredient line of its own.
-func (r *reading) stands(text string) bool {
+func (r *reading) stands(text string) bool { return r.alone(text) != "" }
+
+// alone is what a text is of as an ingredient line of its own, "" where it would not do as one.
+func (r *reading) alone(text string) larder.ID {
 	if aside.MatchString(text) {
-		return false // "1 tbsp to sprinkle"
+		return "" // "1 tbsp to sprinkle"
 	}
 	found := len(r.Findings)
 	line, strong := r.tryLine(piece{text: text}, true)
 	r.Findings = r.Findings[:found]
-	return line != nil && strong && line.Known && line.Grams > 0
+	if line == nil || !strong || !line.Known || line.Grams <= 0 {
+		return ""
+	}
+	return line.Ingredient
 }
 
 // sharedOf is one amount for two or three foods: "½ cup mixed nuts and raisins", "100 g each
@@ -132,7 +248,10 @@ func (r *reading) shared(p piece) (parts []piece, each bool) {
 			names[0] = plain
 		}
 	}
-	for _, name := range names {
+	for n, name := range names {
+		if n > 0 && amountAt.MatchString(name) {
+			return nil, false // each has an amount of its own
+		}
 		if m, ok := r.find(name); !ok || m.Confidence < larder.SureEnough || len(strings.Fields(name)) > 4 {
 			return nil, false
 		}
@@ -147,7 +266,7 @@ func (r *reading) shared(p piece) (parts []piece, each bool) {
 		amount = strings.TrimSpace(q.Scale(1/float64(len(names))).String()+" "+head) + " "
 	}
 	for _, name := range names {
-		parts = append(parts, piece{text: amount + strings.TrimSpace(name) + after, at: p.at, list: p.list, src: len(p.text)})
+		parts = append(parts, piece{text: amount + strings.TrimSpace(name) + after, at: p.at, list: p.list, src: cmp.Or(p.src, len(p.text))})
 	}
 	return parts, each || few
 }
@@ -176,7 +295,9 @@ func (r *reading) listed(p piece) (head string, parts []piece) {
 	cut := func(to int) {
 		text := strings.TrimSpace(p.text[from:to])
 		if text != "" {
-			parts = append(parts, piece{text: strings.TrimRight(text, " .,;"), at: p.at + from, src: p.src})
+			of := p.part(strings.TrimRight(text, " .,;"), from)
+			of.list = false
+			parts = append(parts, of)
 		}
 	}
 	for _, s := range append(listSplit.FindAllStringIndex(p.text[at:], -1), []int{len(p.text) - at, len(p.text) - at}) {

@@ -122,7 +122,7 @@ func (r *reading) waitsOf(s sentence) {
 		if kind == "" || len(r.Recipe.Waits) >= maxWaits {
 			return
 		}
-		w := recipe.Wait{What: kind, Minutes: m, Span: recipe.Span{From: s.at + from, To: s.at + to}}
+		w := recipe.Wait{What: kind, Minutes: m, Span: r.within(s.at+from, s.at+to)}
 		if until != "" && kindAt(untilAt) == kind {
 			w.Until, until = until, ""
 		}
