@@ -105,6 +105,7 @@ type Verdict struct {
 	Gone   []string `json:"gone,omitempty"`   // none while a line is not understood: it might hold them
 	Unread []string `json:"unread,omitempty"` // lines that were not understood and could hold anything
 	Spoken []string `json:"spoken,omitempty"` // foods that the method names, no line lists and the table must not have
+	Beside []Named  `json:"beside,omitempty"` // foods that a written line names beside its own, left out of its words here
 }
 
 // Allergens writes what it holds, what is new and what is gone, for reading. None is the

@@ -79,7 +79,11 @@ func (r *assessment) unlisted() []string {
 // with it, and it is judged there.
 func lists(written *recipe.Recipe, said *pattern.Pattern) bool {
 	for _, l := range written.Lines {
-		if said.MatchString(l.Text) || said.MatchString(l.Name) {
+		own := l.Text // what is named beside the line's own food is not listed by that
+		if l.Known {
+			own = textParts(l.Text)[0].text
+		}
+		if said.MatchString(own) || said.MatchString(l.Name) {
 			return true
 		}
 	}

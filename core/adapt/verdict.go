@@ -53,6 +53,7 @@ func (r *assessment) verdict(whole bool) {
 		v.Gone = nil
 	}
 	v.Spoken = r.unlisted()
+	v.Beside = r.withoutOthers()
 	r.say(v, breaking)
 }
 
@@ -86,6 +87,8 @@ func (r *assessment) say(v *Verdict, breaking []string) {
 			"%s not understood: “%s” could hold anything.", count(len(unknown), "line is", "lines are"),
 			phrase.Clip(unknown[0].Text, 40),
 		)
+	case len(v.Beside) > 0:
+		v.State, v.Words = "look", besideWords(v.Beside)
 	case len(v.Spoken) > 0:
 		v.State, v.Words = "look", spokenWords(v.Spoken)
 	case len(r.res.Slips) > 0:

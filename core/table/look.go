@@ -86,6 +86,10 @@ func holds(r *recipe.Recipe, d diet.Demand, kit adapt.Kit) (State, []string) {
 			labels = append(labels, reason.Words())
 		}
 	}
+	for _, n := range adapt.Beside(r, d, kit.Larder) {
+		state = No
+		why = append(why, n.Words())
+	}
 	s := nutrition.Serving(r, kit.Larder)
 	for _, l := range d.Limited() {
 		if x := l.What.Of(s); !l.Keeps(x) {
@@ -139,6 +143,9 @@ func Look(r *recipe.Recipe, d diet.Demand, kit adapt.Kit) (Cell, error) {
 			what = "leave out the %s, which only the method names"
 		}
 		c.Changes = append(c.Changes, fmt.Sprintf(what, name))
+	}
+	for _, n := range res.Verdict.Beside {
+		c.Changes = append(c.Changes, n.Words())
 	}
 	c.Why = append(c.Why, res.Verdict.Labels...)
 	return c, nil

@@ -67,6 +67,10 @@ func TestARecipeBeforeAPerson(t *testing.T) {
 		{six, oatbars + "\nMethod\n1. Press into a tin.\n2. Brush with beaten egg and bake.", Fits, ""},
 		{five, oatbars + "\nMethod\n1. Press into a lined tin and bake until firm.\n2. Serve with oat milk.", Fits, ""},
 		{cox, oatbars + "\nMethod\n1. Butter and flour the tin.\n2. Press it in and bake.", Changes, "the method speaks of flour"},
+		{bow, oatbars + "\n100 ml oat drink (or milk)", Changes, "names milk too"},
+		{six, oatbars + "\n100 ml oat drink (or milk)", Fits, ""},
+		{cox, oatbars + "\n100 ml oat drink (or milk)", Label, "read the label"},
+		{cox, oatbars + "\n1 tbsp cornflour or plain flour", Changes, "names plain flour too"},
 		{cox, oatbars + "\nMethod\n1. Dust the tin with rice flour.\n2. Press it in and bake.", Fits, ""},
 	} {
 		cell, err := Look(read(t, c.text), c.person.Demand(), kit)
