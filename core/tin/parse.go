@@ -183,7 +183,11 @@ func parse(t string) (Reading, bool) {
 		t = t[:m[0]] + t[m[1]:]
 	}
 	if m := sizes.FindStringSubmatch(t); m != nil {
-		return bySizes(t, m, cmp.Or(depth, usualDepth(t, 0)), count), true
+		r := bySizes(t, m, cmp.Or(depth, usualDepth(t, 0)), count)
+		if r.Tin.Length < leastWide {
+			return Reading{}, false
+		}
+		return r, true
 	}
 	if m := weights.FindStringSubmatch(t); m != nil {
 		big := map[string]float64{"lb": 453.6, "pound": 453.6, "g": 1, "kg": 1000}[m[2]] * num(m[1])
@@ -244,7 +248,7 @@ func bySize(t string, x, depth float64, count int) (Reading, bool) {
 		}
 		return Reading{Tin: withCount(out, count), Sized: true}, true
 	}
-	if x < 8 || x > 45 {
+	if x < leastWide || x > 45 {
 		return Reading{}, false
 	}
 	depth = cmp.Or(depth, usualDepth(t, x))
@@ -411,6 +415,9 @@ func cups(t string, count int) (x Tin, said bool) {
 	}
 	return out, false
 }
+
+// leastWide is what the longest side of a tin that is no cup has, cm. Source: practice; mini loaf tins are 8 and more.
+const leastWide = 8.0
 
 // bySizes is the tin of two or three sizes, as sizes found them.
 func bySizes(t string, m []string, depth float64, count int) Reading {
