@@ -2,7 +2,7 @@
 # make test         everything: vet, format, staticcheck, unit, page and browser tests
 # make screenshots  docs/screenshots from the demo data
 # make bench        what reading, adapting and a page cost
-# make fuzz         the readers of input, five minutes each
+# make fuzz         every fuzz target, five minutes each (FUZZTIME=30m for longer)
 # make dist         what is given out, for six systems, into dist/
 # make vendor       what ships with the pages, from npm into the tree
 
@@ -37,20 +37,12 @@ bench:
 	go test ./core/... ./internal/web -run XXX -bench . -benchtime 200x | grep -E 'Benchmark|^pkg'
 	tools/load/bench.sh
 
+fuzz: FUZZTIME ?= 5m
 fuzz:
-	go test ./core/measure -run XXX -fuzz FuzzScanQuantity -fuzztime 5m
-	go test ./core/measure -run XXX -fuzz FuzzParseDecimal -fuzztime 5m
-	go test ./core/diet -run XXX -fuzz FuzzParseBans -fuzztime 5m -fuzzminimizetime 1x
-	go test ./core/reader -run XXX -fuzz FuzzRead -fuzztime 5m -fuzzminimizetime 1x
-	go test ./core/adapt -run XXX -fuzz FuzzAdapt -fuzztime 5m
-	go test ./core/adapt -run XXX -fuzz FuzzMethods -fuzztime 5m -fuzzminimizetime 1x
-	go test ./core/method -run XXX -fuzz FuzzRead -fuzztime 5m -fuzzminimizetime 1x
-	go test ./core/tin -run XXX -fuzz FuzzParse -fuzztime 5m -fuzzminimizetime 1x
-	go test ./core/adapt -run XXX -fuzz FuzzRequest -fuzztime 5m -fuzzminimizetime 1x
-	go test ./core/oven -run XXX -fuzz FuzzForetell -fuzztime 5m -fuzzminimizetime 1x
-	go test ./internal/device -run XXX -fuzz FuzzParse -fuzztime 5m
-	go test ./format -run XXX -fuzz FuzzReadLarder -fuzztime 5m -fuzzminimizetime 1x
-	go test ./format -run XXX -fuzz FuzzRecipes -fuzztime 5m -fuzzminimizetime 1x
+	@git ls-files '*_test.go' | xargs grep -o '^func Fuzz[A-Za-z]*' | sed 's/:func / /' | while read -r file target; do \
+		echo "$$target in $$(dirname $$file)"; \
+		go test ./$$(dirname $$file) -run XXX -fuzz "^$$target$$" -fuzztime $(FUZZTIME) -fuzzminimizetime 1x </dev/null || exit 1; \
+	done
 
 dist:
 	go run ./tools/dist dist
