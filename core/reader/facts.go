@@ -79,6 +79,7 @@ func (r *reading) facts() {
 		if rec.Servings == 0 {
 			r.findServings(p)
 		}
+		fact, section := factLine.MatchString(p.text), sectionWord.MatchString(strings.Trim(p.text, ":"))
 		for _, s := range sentences(p) {
 			if c, from, to, ok := measure.FindOven(s.text); ok && rec.Oven == 0 {
 				rec.Oven = c
@@ -89,7 +90,7 @@ func (r *reading) facts() {
 			if _, _, _, ok := measure.FindOven(s.text); ok && score == 1 {
 				score = 3 // "220C 25 min"
 			}
-			if factLine.MatchString(p.text) {
+			if fact {
 				score = min(score, 2) // "Cook time: 1 hr": what the method says comes first
 			}
 			switch {
@@ -104,7 +105,7 @@ func (r *reading) facts() {
 			case len(stages) > 0 || len(s.text) > 80:
 				follows = false
 			}
-			if tinWord.MatchString(s.text) && !sectionWord.MatchString(strings.Trim(p.text, ":")) {
+			if tinWord.MatchString(s.text) && !section {
 				r.findTins(s.text, s.at)
 			}
 		}
@@ -258,6 +259,9 @@ var (
 	onHob = pattern.Must(`(?i)\b(?:simmer|boil|saucepan|frying pan|fr(?:y|ied)|(?:low|medium|high)[- ]heat|sauce|syrup|caramel|custard|stirring|whisking)\b`)
 )
 
+// mostTimes is how many times are looked at in one sentence: more are no recipe, and each is held against the whole of it.
+const mostTimes = 50
+
 // bakeTime finds the time in the oven in a sentence, with a score: a sentence
 // that speaks of baking counts most, one of resting or cooling least. A bake that
 // changes its heat has a stage for each time.
@@ -273,7 +277,7 @@ func bakeTime(s string) (score int, stages []recipe.Stage, from, to int) {
 		c, _ := measure.ParseTemperature(m[1], m[1] > "280") // no home oven is set to more than 280 °C
 		return c
 	}
-	for _, at := range duration.FindAllStringSubmatchIndex(s, -1) {
+	for _, at := range duration.FindAllStringSubmatchIndex(s, mostTimes) {
 		x, ok := minutesOf(s, at)
 		if !ok || x.Max < 3 || x.Max > 600 {
 			continue
