@@ -81,8 +81,12 @@ var (
 
 // opens reports whether a text begins with what is to be done.
 func opens(text string) bool {
+	text = text[:min(len(text), mostOpening)]
 	return doing.MatchString(text) || alike.MatchString(text) || bareBake.MatchString(strings.ToLower(text))
 }
+
+// mostOpening is how far into a text what opens it is looked for: the rest of a long one is not gone through at each of its commas.
+const mostOpening = 200
 
 // clauses cuts a sentence where another thing to do begins.
 func clauses(text string, sentence span) []span {
