@@ -408,6 +408,9 @@ func (s *Server) titles(c *gin.Context) (map[string]bool, error) {
 // of it away, and back brings that back.
 func (s *Server) onBrought(c *gin.Context) error {
 	id := paramID(c)
+	if _, err := s.store.Brought(c.Request.Context(), id); err != nil {
+		return err
+	}
 	to := fmt.Sprintf("/brought/%d", id)
 	switch c.Param("do") {
 	case "stop":

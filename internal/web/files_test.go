@@ -95,6 +95,10 @@ func TestFilesAreBroughtInOneByOne(t *testing.T) {
 		code, _ := s.get(path)
 		assert.Equal(t, 404, code)
 	}
+	for _, do := range []string{"stop", "keep", "undo", "back"} {
+		code, _, _ := s.post("/brought/999/"+do, nil)
+		assert.Equal(t, 404, code, do)
+	}
 	code, _, _ = s.post(at+"/burn", nil)
 	assert.Equal(t, 404, code)
 }
