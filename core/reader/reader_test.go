@@ -160,6 +160,9 @@ func TestEveryMarkIsAPlaceInTheText(t *testing.T) {
 		for _, m := range rd.Marks {
 			assert.GreaterOrEqual(t, m.From, end)
 			end = m.To
+			if m.Kind == "time" || m.Kind == "oven" {
+				assert.Regexp(t, `^\d|^gas|^an? `, strings.ToLower(text[m.From:m.To]), name)
+			}
 		}
 		for _, l := range rd.Recipe.Lines {
 			assert.Equal(t, l.Text, text[l.Span.From:l.Span.To])
@@ -168,6 +171,18 @@ func TestEveryMarkIsAPlaceInTheText(t *testing.T) {
 			assert.Equal(t, s.Text, text[s.Span.From:s.Span.To])
 		}
 	}
+}
+
+// A sentence that ends without a stop is marked where it stands.
+func TestAMarkWithoutAFullStop(t *testing.T) {
+	text := "Loaf\n\n240 g flour\n\nMix it. Bake at 180C for 30 minutes"
+	rd, err := reader.Read(text, reader.Options{})
+	require.NoError(t, err)
+	said := map[string]string{}
+	for _, m := range rd.Marks {
+		said[m.Kind] = text[m.From:m.To]
+	}
+	assert.Equal(t, []string{"180C", "30 minutes"}, []string{said["oven"], said["time"]})
 }
 
 func FuzzRead(f *testing.F) {
