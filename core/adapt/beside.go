@@ -207,9 +207,11 @@ func (r *assessment) withoutOthers() (out []Named) {
 			continue
 		}
 		was := l.Text
-		for _, b := range r.before.Lines { // what stands for another took over its note
-			if b.Note == l.Note && l.Note != "" {
-				was = b.Text
+		if !slices.ContainsFunc(r.before.Lines, func(b recipe.Line) bool { return b.Text == l.Text }) {
+			for _, b := range r.before.Lines { // what stands for another took over its note
+				if b.Note == l.Note && l.Note != "" {
+					was = b.Text
+				}
 			}
 		}
 		for _, b := range named {
@@ -221,6 +223,11 @@ func (r *assessment) withoutOthers() (out []Named) {
 		for _, part := range strings.Split(l.Note, ", ") {
 			if part != "" && len(ruledOut(own.Name+", "+part, own, r.demand, r.Larder)) == 0 {
 				note = append(note, part)
+			}
+		}
+		for _, b := range named {
+			if b.Holds { // the warning of the pack is not taken off with its words
+				note = append(note, "without "+b.Food)
 			}
 		}
 		l.Note = strings.Join(note, ", ")

@@ -58,7 +58,7 @@ func TestWhatALineNamesBeside(t *testing.T) {
 		{"50 ml milk, almond", "Mix.", diet.DairyFree, "", "50 ml milk, almond"},
 		{"100 g flour, gluten-free", "Mix.", diet.GlutenFree, "", "100 g flour, gluten-free"},
 		{"100 g almond meal/flour", "Mix.", diet.GlutenFree, "", "100 g almond meal/flour"},
-		{"100 g dark chocolate (may contain milk)", "Mix.", diet.DairyFree, "says that it holds milk: for this table only one without", "100 g dark chocolate, 55–70 % (½ cup + 1 tbsp)"},
+		{"100 g dark chocolate (may contain milk)", "Mix.", diet.DairyFree, "says that it holds milk: for this table only one without", "100 g dark chocolate, 55–70 % (½ cup + 1 tbsp), without milk"},
 		{"1 tbsp butter or milk, to glaze", "Mix.", diet.DairyFree, "“1 tbsp butter or milk, to glaze” names milk too", "11 g sunflower oil (2½ tsp), to glaze"},
 		{"30 g cornflour (or an egg)", "Whisk the eggs.", diet.EggFree, "names egg too", "30 g cornflour (maize starch) (¼ cup)"},
 	} {
