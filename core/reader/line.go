@@ -157,7 +157,7 @@ func (r *reading) parse(l *recipe.Line) bool {
 	}
 	r.name(l, rest)
 	r.weigh(l, unit, size, written)
-	if more := another(l.Text); l.Known && more != "" {
+	if more := r.another(l.Text, l.Ingredient); l.Known && more != "" {
 		l.Known, l.Doubt = false, fmt.Sprintf("“%s” stands in it too: change your text, so that it is on a line of its own", phrase.Clip(more, 60))
 	}
 	if percent != "" && l.Grams > 0 {

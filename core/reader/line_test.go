@@ -131,21 +131,22 @@ func TestAGlazeOfTwo(t *testing.T) {
 
 func TestDoubtsSayWhatWouldDo(t *testing.T) {
 	for text, want := range map[string]string{
-		"1/0 cup sugar":                            "divided by 0: try 1/2",
-		"-2 cups flour":                            "try 2",
-		"2 tbsp blorf seeds":                       "not in the larder",
-		"1 cup corn flour":                         "cornflour (maize starch) or maize flour",
-		"1 tin coconut milk":                       "how much is in the tin",
-		"3 plain flour":                            "in what?",
-		"2 tbsp":                                   "No ingredient is named",
-		"50 kg flour":                              "more than a home oven bakes",
-		"30 g salt, 90 g blorf":                    "“90 g blorf” stands in it too",
-		"juice of 900 lemons":                      "more than a home oven bakes",
-		"Zest 7000000 limes":                       "7000000 is too much",
-		"Sea salt (25 kg)":                         "more than a home oven bakes",
-		"Sea salt (40 litres)":                     "more than a home oven bakes",
-		"Zest of 1 lemon plus 2 tablespoons juice": "Two things in one line",
-		"1 cup oyster sauce":                       "oyster sauce",
+		"1/0 cup sugar":         "divided by 0: try 1/2",
+		"-2 cups flour":         "try 2",
+		"2 tbsp blorf seeds":    "not in the larder",
+		"1 cup corn flour":      "cornflour (maize starch) or maize flour",
+		"1 tin coconut milk":    "how much is in the tin",
+		"3 plain flour":         "in what?",
+		"2 tbsp":                "No ingredient is named",
+		"50 kg flour":           "more than a home oven bakes",
+		"30 g salt, 90 g blorf": "“90 g blorf” stands in it too",
+		"30 g cornflour, 3 eggs whisked until pale": "“3 eggs whisked until pale” stands in it too",
+		"juice of 900 lemons":                       "more than a home oven bakes",
+		"Zest 7000000 limes":                        "7000000 is too much",
+		"Sea salt (25 kg)":                          "more than a home oven bakes",
+		"Sea salt (40 litres)":                      "more than a home oven bakes",
+		"Zest of 1 lemon plus 2 tablespoons juice":  "Two things in one line",
+		"1 cup oyster sauce":                        "oyster sauce",
 	} {
 		l := one(t, text, reader.Options{})
 		assert.False(t, l.Known, text)

@@ -103,7 +103,8 @@ func (r *reading) several(p piece) (out []piece) {
 var ofTheSame = pattern.Must(`(?i)^(?:each|in total|total|weight|net|gross|drained|peeled|unpeeled|shelled|pitted|stoned|trimmed|prepared|cooked|raw|chopped|grated|mashed|sifted|packed|heaped|level|cut|sliced|cubed|diced|when|once|after|before|without|with|plus|for|to|of|at|per|more|extra|less|or|about|approx\w*|measured|melted|size|tins?|cans?|pack\w*|jars?|bags?|box(?:es)?|blocks?|long|thick|wide|square|deep|pieces?|chunks?|slices?|rounds?|room|warm|cold|hot|and|from|will|as|is|was|should|needed|if|us|uk|metric|imperial|dry|wet|whole|the)\b`)
 
 // another is what a line names after a second amount and that was not parted from it, "" for nothing: it would be lost.
-func another(text string) string {
+// What is counted, not measured, is asked about where it is another food of the larder: "3 eggs whisked until pale", not "3 small ones".
+func (r *reading) another(text string, own larder.ID) string {
 	for _, at := range joined.FindAllStringIndex(text, 12) {
 		left, right := text[:at[0]], text[at[1]:]
 		open := strings.LastIndex(left, "(")
@@ -122,12 +123,23 @@ func another(text string) string {
 		if end := strings.IndexAny(food, ",;()"); end >= 0 {
 			food = strings.TrimSpace(food[:end])
 		}
-		if unit.Kind == measure.NoUnit || len(food) < 3 || ofTheSame.MatchString(food) {
+		if len(food) < 3 || ofTheSame.MatchString(food) || unit.Kind == measure.NoUnit && !r.opensWithAnother(food, own) {
 			continue
 		}
 		return strings.TrimSpace(right[:n+k]) + " " + food
 	}
 	return ""
+}
+
+// opensWithAnother reports whether a text opens with the name of another food.
+func (r *reading) opensWithAnother(text string, own larder.ID) bool {
+	words := strings.Fields(strings.TrimSpace(sizeWord.ReplaceAllString(text, " ")))
+	for n := min(len(words), 3); n > 0; n-- {
+		if m, ok := r.find(strings.Join(words[:n], " ")); ok && m.Confidence == 1 {
+			return m.ID != own
+		}
+	}
+	return false
 }
 
 // withoutAmounts is a text without the amounts that open it.
