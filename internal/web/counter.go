@@ -135,7 +135,7 @@ func (s *Server) bakes(c *gin.Context) error {
 			said[l.Bake] = append(said[l.Bake], l.Words)
 		}
 	}
-	v := bakesView{Words: strings.TrimSpace(c.Query("q")), Say: c.Query("say"), Bad: c.Query("bad") != ""}
+	v := bakesView{Words: soughtFor(c), Say: c.Query("say"), Bad: c.Query("bad") != ""}
 	month, who := c.Query("month"), c.Query("who")
 	for _, b := range all {
 		on := b.Begun.Local()

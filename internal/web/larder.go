@@ -121,7 +121,7 @@ func (s *Server) larderList(c *gin.Context) error { return s.showLarder(c, http.
 
 func (s *Server) showLarder(c *gin.Context, status int, imported *importView) error {
 	v := larderView{
-		Query: strings.TrimSpace(c.Query("q")), Family: c.Query("family"), Free: c.Query("free"), Import: imported,
+		Query: soughtFor(c), Family: c.Query("family"), Free: c.Query("free"), Import: imported,
 	}
 	picked := c.QueryArray("pick")
 	v.Picked = len(picked)

@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"net/http/httptest"
 	"net/url"
+	"regexp"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -114,7 +116,7 @@ func TestAGathering(t *testing.T) {
 func TestAPagedTable(t *testing.T) {
 	s := newSite(t)
 	for n := range 60 {
-		_, err := s.st.AddRecipe(t.Context(), &recipe.Recipe{Title: fmt.Sprintf("Loaf %02d", n), Lines: []recipe.Line{{ID: 1, Ingredient: "plain-flour", Grams: 200}}}, "Loaf\n200 g plain flour", store.Typed{})
+		_, err := s.st.AddRecipe(t.Context(), &recipe.Recipe{Title: fmt.Sprintf("Loaf %02d", n), Lines: []recipe.Line{{ID: 1, Ingredient: "plain-flour", Name: "plain flour", Grams: 200}}}, "Loaf\n200 g plain flour", store.Typed{})
 		require.NoError(t, err)
 	}
 	_, body := s.get("/table")
@@ -122,6 +124,23 @@ func TestAPagedTable(t *testing.T) {
 	assert.NotContains(t, body, ">Loaf 09</a>")
 	_, body = s.get("/table?page=2")
 	assert.Contains(t, body, ">Loaf 09</a>")
+
+	for _, c := range []struct{ ask, first, last string }{
+		{"", "Loaf 59", "Loaf 10"},
+		{"q=flour", "Loaf 59", "Loaf 10"},
+		{"q=flour&page=2", "Loaf 09", "Loaf 00"},
+		{"q=flour&page=3", "Loaf 59", "Loaf 10"}, // there is no such page
+		{"q=flour&page=-1", "Loaf 59", "Loaf 10"},
+		{"q=flour&page=9223372036854775807", "Loaf 59", "Loaf 10"},
+		{"q=" + strings.Repeat("flour+", 34) + "kumquat", "Loaf 59", "Loaf 10"}, // past the most letters
+		{"q=loaf+0&page=2", "Loaf 09", "Loaf 00"},
+	} {
+		_, body := s.get("/?" + c.ask)
+		found := regexp.MustCompile(`>(Loaf \d\d)</a>`).FindAllStringSubmatch(body, -1)
+		require.NotEmpty(t, found, c.ask)
+		assert.Equal(t, c.first, found[0][1], c.ask)
+		assert.Equal(t, c.last, found[len(found)-1][1], c.ask)
+	}
 
 	ctx, stop := context.WithCancel(t.Context())
 	stop()

@@ -3,11 +3,13 @@ package web
 import (
 	"fmt"
 	"html/template"
+	"math"
 	"net/http"
 	"strconv"
 	"strings"
 
 	"github.com/gin-gonic/gin"
+	"golang.org/x/sync/errgroup"
 
 	"kollaris/core/diet"
 	"kollaris/core/phrase"
@@ -99,7 +101,7 @@ type newView struct {
 }
 
 func (s *Server) shelf(c *gin.Context) error {
-	v := shelfView{Query: strings.TrimSpace(c.Query("q"))}
+	v := shelfView{Query: soughtFor(c)}
 	demand, err := s.lookedFor(c, &v)
 	if err != nil {
 		return err
@@ -112,18 +114,12 @@ func (s *Server) shelf(c *gin.Context) error {
 	}
 	v.Unsettled = s.home.Rev == 0
 	kind := c.Query("kind")
-	all, err := s.store.CountHeads(c.Request.Context(), v.Query, kind)
-	if err != nil {
-		return err
-	}
-	var from, to int
-	from, to, v.Pages = pagesOf(c, "/", all, shelfPage, nil)
-	heads, err := s.store.Heads(c.Request.Context(), v.Query, kind, from, to-from)
+	heads, from, all, err := s.onShelf(c, v.Query, kind, &v.Pages)
 	if err != nil {
 		return err
 	}
 	if demand != nil && len(heads) < all {
-		v.Among = fmt.Sprintf("Of recipes %d to %d of %d; the other pages may hold more.", from+1, to, all)
+		v.Among = fmt.Sprintf("Of recipes %d to %d of %d; the other pages may hold more.", from+1, from+len(heads), all)
 	}
 	ids := idsOf(heads)
 	faces, read, lost, err := s.faces(c, heads, demand != nil)
@@ -178,6 +174,40 @@ func (s *Server) shelf(c *gin.Context) error {
 	}
 	s.show(c, http.StatusOK, "shelf", page{Title: "Shelf", Nav: "shelf", Script: "new", View: v})
 	return nil
+}
+
+// mostSought is the longest search in letters: each word of it is a walk over the shelf. No source; a whole sentence fits.
+const mostSought = 200
+
+// soughtFor is what is looked for, as far as it is taken; the page shows that in its field.
+func soughtFor(c *gin.Context) string {
+	words := []rune(strings.TrimSpace(c.Query("q")))
+	return strings.TrimSpace(string(words[:min(len(words), mostSought)]))
+}
+
+// onShelf are the recipes on the page of the shelf that is asked for, which begins at from, of so many in all that are found.
+// Counting them and listing them are each a walk over what is found, of half the time of the page: they go at once.
+func (s *Server) onShelf(c *gin.Context, query, kind string, pages *[]link) (heads []store.Head, from, all int, err error) {
+	asked := 0
+	if n, err := strconv.Atoi(c.Query("page")); err == nil && n > 1 && n < math.MaxInt/shelfPage {
+		asked = (n - 1) * shelfPage
+	}
+	both, ctx := errgroup.WithContext(c.Request.Context())
+	both.Go(func() (err error) {
+		all, err = s.store.CountHeads(ctx, query, kind)
+		return err
+	})
+	both.Go(func() (err error) {
+		heads, err = s.store.Heads(ctx, query, kind, asked, shelfPage)
+		return err
+	})
+	if err = both.Wait(); err != nil {
+		return nil, 0, 0, err
+	}
+	if from, _, *pages = pagesOf(c, "/", all, shelfPage, nil); from != asked { // there is no such page
+		heads, err = s.store.Heads(c.Request.Context(), query, kind, from, shelfPage)
+	}
+	return heads, from, all, err
 }
 
 // versionShort is a version's name beside its recipe: what its title adds, or the name it was given.
