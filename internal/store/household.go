@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"encoding/json"
 	"errors"
+	"hash/crc32"
 
 	"kollaris/core/measure"
 	"kollaris/core/plan"
@@ -78,6 +79,12 @@ func household(row *sql.Row) (Household, error) {
 // AnyRev lets a change of the household be made whatever was changed meanwhile: of one
 // field that nothing else writes.
 const AnyRev = -1
+
+// RevOf is the rev of what has no number of its own: a checksum of what stands. What was changed there and back counts as unchanged.
+func RevOf(x any) int64 {
+	b, _ := json.Marshal(x) // texts and numbers are always written
+	return int64(crc32.ChecksumIEEE(b))
+}
 
 // ChangeHousehold changes the settings as they are now; ErrChanged where they are no
 // longer those of rev.

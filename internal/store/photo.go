@@ -105,9 +105,19 @@ func (s *Store) DropPhoto(ctx context.Context, id int64, gone bool) error {
 	return s.changePhoto(ctx, "UPDATE photo SET deleted_at = ? WHERE id = ?", sql.NullString{String: now(), Valid: gone}, id)
 }
 
-// SayPhoto says what is on a picture.
-func (s *Store) SayPhoto(ctx context.Context, id int64, words string) error {
-	return s.changePhoto(ctx, "UPDATE photo SET words = ? WHERE id = ?", words, id)
+// SayPhoto says what is on a picture; ErrChanged where the words that stand are no longer those of rev. AnyRev takes any.
+func (s *Store) SayPhoto(ctx context.Context, id, rev int64, words string) error {
+	return s.write(ctx, func(tx *sql.Tx) error {
+		var now string
+		if err := tx.QueryRowContext(ctx, "SELECT words FROM photo WHERE id = ?", id).Scan(&now); err != nil {
+			return missing(err)
+		}
+		if rev != AnyRev && rev != RevOf(now) {
+			return ErrChanged
+		}
+		_, err := tx.ExecContext(ctx, "UPDATE photo SET words = ? WHERE id = ?", words, id)
+		return err
+	})
 }
 
 func (s *Store) changePhoto(ctx context.Context, query string, args ...any) error {

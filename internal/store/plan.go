@@ -75,8 +75,8 @@ func (s *Store) AddPlan(ctx context.Context, p Plan) (int64, error) {
 }
 
 // ChangePlan changes a plan as it is now, in one step; ErrNotFound where it is not there,
-// ErrChanged where it is no longer that of rev. AnyRev takes any.
-func (s *Store) ChangePlan(ctx context.Context, id, rev int64, change func(*Plan)) error {
+// ErrChanged where it is no longer that of rev. AnyRev takes any. What change refuses changes nothing.
+func (s *Store) ChangePlan(ctx context.Context, id, rev int64, change func(*Plan) error) error {
 	return s.write(ctx, func(tx *sql.Tx) error {
 		p, err := scanPlan(tx.QueryRowContext(ctx, readPlan, id).Scan)
 		if err != nil {
@@ -85,7 +85,9 @@ func (s *Store) ChangePlan(ctx context.Context, id, rev int64, change func(*Plan
 		if rev != AnyRev && rev != p.Rev {
 			return ErrChanged
 		}
-		change(&p)
+		if err := change(&p); err != nil {
+			return err
+		}
 		doc, err := json.Marshal(p)
 		if err != nil {
 			return err

@@ -200,10 +200,22 @@ func (s *Store) findable(ctx context.Context, tx *sql.Tx, id int64, title string
 	return err
 }
 
-// MarkVersion gives a version a name and a note of the baker's; what was kept stays as it is.
-func (s *Store) MarkVersion(ctx context.Context, id int64, name, note string) error {
+// MarkRev is the rev of what a baker says of a version: its name and its note.
+func (v *Version) MarkRev() int64 { return RevOf([]string{v.Title, v.Note}) }
+
+// MarkVersion gives a version a name and a note of the baker's; what was kept stays as it is. ErrChanged where they are no longer
+// those of rev; AnyRev takes any.
+func (s *Store) MarkVersion(ctx context.Context, id, rev int64, name, note string) error {
 	return s.write(ctx, func(tx *sql.Tx) error {
-		err := changed(tx.ExecContext(
+		var now Version
+		err := tx.QueryRowContext(ctx, `SELECT coalesce(nullif(m.name, ''), title), coalesce(m.note, '') FROM version LEFT JOIN version_mark m ON m.version = id WHERE id = ?`, id).Scan(&now.Title, &now.Note)
+		if err != nil {
+			return missing(err)
+		}
+		if rev != AnyRev && rev != now.MarkRev() {
+			return ErrChanged
+		}
+		err = changed(tx.ExecContext(
 			ctx, `INSERT INTO version_mark (version, name, note) SELECT id, ?, ? FROM version WHERE id = ? AND result <> '{}'
 			ON CONFLICT (version) DO UPDATE SET name = excluded.name, note = excluded.note`, name, note, id,
 		))

@@ -31,7 +31,11 @@ type bothView struct{ Words, Mine, Theirs string }
 func (s *Server) conflict(c *gin.Context) {
 	typed := c.Request.PostForm
 	at := c.Request.URL.Path
-	for _, back := range []string{at, path.Dir(at), collections[path.Dir(at)]} {
+	shown := at
+	if b := typed.Get("bake"); b != "" { // one of several on the page
+		shown += "?bake=" + url.QueryEscape(b)
+	}
+	for _, back := range []string{shown, path.Dir(at), collections[path.Dir(at)]} {
 		page := s.pageOf(c, back)
 		if page == nil {
 			continue
@@ -73,7 +77,7 @@ func seenRev(form url.Values) int64 {
 }
 
 // collections are the pages on which forms stand that are sent to an address of their own.
-var collections = map[string]string{"/tins": "/ovens", "/": "/ovens"}
+var collections = map[string]string{"/tins": "/ovens", "/": "/ovens", "/backups": "/settings"}
 
 // answer takes what a page writes.
 type answer struct {
@@ -131,6 +135,7 @@ func formLike(doc *goquery.Document, action string, typed map[string][]string) *
 // differing are the boxes of a form whose value is not the one that was typed.
 func differing(doc *goquery.Document, form *goquery.Selection, typed map[string][]string) []bothView {
 	var rows []bothView
+	nth := map[string]int{} // boxes of a name so far
 	form.Find("input, select, textarea").Each(func(_ int, e *goquery.Selection) {
 		name, _ := e.Attr("name")
 		kind, _ := e.Attr("type")
@@ -146,9 +151,10 @@ func differing(doc *goquery.Document, form *goquery.Selection, typed map[string]
 		}
 		value, _ := e.Attr("value")
 		mine, theirs := "", value
-		if sent := typed[name]; len(sent) > 0 {
-			mine = sent[0]
+		if sent := typed[name]; nth[name] < len(sent) {
+			mine = sent[nth[name]]
 		}
+		nth[name]++
 		switch {
 		case kind == "checkbox" || kind == "radio":
 			_, on := e.Attr("checked")

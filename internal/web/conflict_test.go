@@ -1,16 +1,22 @@
 package web_test
 
 import (
+	"fmt"
+	"maps"
 	"net/http/httptest"
 	"net/url"
 	"regexp"
+	"strconv"
 	"strings"
 	"testing"
 
+	"github.com/PuerkitoBio/goquery"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"kollaris/internal/demo/recipes"
+	"kollaris/internal/photo"
+	"kollaris/internal/store"
 )
 
 // A draft that was kept leads to its recipe, whatever is pressed and however often; a change of it is a correction.
@@ -41,34 +47,87 @@ func TestTooMuchForADraft(t *testing.T) {
 	assert.Contains(t, body, "200 g flour", "what was there before")
 }
 
-// Whatever two windows change: the second is shown both, and may keep its own.
+// form is what a form on a page sends of itself: the one of an address that has boxes of these names, and a rev.
+func (s site) form(page, action string, boxes url.Values) url.Values {
+	_, body := s.get(page)
+	doc, err := goquery.NewDocumentFromReader(strings.NewReader(body))
+	require.NoError(s.t, err)
+	var out url.Values
+	doc.Find("form[action='" + action + "']").Each(func(_ int, f *goquery.Selection) {
+		hidden := url.Values{}
+		f.Find("input[type=hidden]").Each(func(_ int, h *goquery.Selection) { hidden.Add(h.AttrOr("name", ""), h.AttrOr("value", "")) })
+		for name := range boxes {
+			if f.Find("[name='"+name+"']").Length() == 0 {
+				return
+			}
+		}
+		if do := boxes.Get("do"); hidden.Has("rev") && (!hidden.Has("do") || hidden.Get("do") == do) {
+			out = hidden
+		}
+	})
+	require.NotNil(s.t, out, "%s on %s", action, page)
+	return out
+}
+
+// Whatever two windows change: the second is shown both, and may keep its own. What was refused meanwhile changes nothing of that.
 func TestTwoWindows(t *testing.T) {
 	s := newSite(t)
-	_, page := s.get("/ovens")
-	oven := regexp.MustCompile(`action="(/ovens/\d+)"><input type="hidden" name="rev" value="(\d+)"`).FindStringSubmatch(page)
-	_, page = s.get("/people")
-	person := regexp.MustCompile(`action="(/people/\d+)"><input type="hidden" name="rev" value="(\d+)"`).FindStringSubmatch(page)
+	ovens, err := s.st.Ovens(t.Context())
+	require.NoError(t, err)
+	oven := fmt.Sprintf("/ovens/%d", ovens[0].ID)
+	tins, err := s.st.OwnTins(t.Context())
+	require.NoError(t, err)
+	tin := fmt.Sprintf("/tins/%d", tins[0].ID)
 	_, _, draft := s.post("/recipes", url.Values{"text": {"200 g flour\n100 g sugar\n2 eggs"}})
+	_, _, version := s.post(s.id("Pear and cardamom loaf")+"/versions", url.Values{"diet": {"egg-free"}})
+	_, _, plan := s.post("/plans", url.Values{"plan": {"b=" + url.QueryEscape(s.id("Cheddar-and-chive scones")[len("/recipes/"):]+":")}, "name": {"Saturday"}})
+	both := s.begin(s.id("Cheddar-and-chive scones")[len("/recipes/"):] + ":")
+	bake, err := strconv.ParseInt(both[len("/bakes/"):], 10, 64)
+	require.NoError(t, err)
+	shot, err := s.st.AddPhoto(t.Context(), store.Photo{Bake: bake, Photo: photo.Photo{Width: 4, Height: 3, Large: []byte("large"), Small: []byte("small")}})
+	require.NoError(t, err)
+	picture := fmt.Sprintf("/photos/%d", shot)
 	for _, c := range []struct {
-		at, rev     string
-		first, mine url.Values
-		words       string
+		page, at          string
+		first, mine, fail url.Values // fail is refused for what is typed, nil where nothing is
+		words             string
 	}{
-		{oven[1], oven[2], url.Values{"name": {"gas oven"}, "width": {"44"}}, url.Values{"name": {"river oven"}, "width": {"43"}}, "Called"},
-		{person[1], person[2], url.Values{"name": {"bow"}, "strict": {"choice"}}, url.Values{"name": {"bow side"}, "strict": {"choice"}}, "Who"},
-		{draft, "1", url.Values{"do": {"facts"}, "title": {"Squares"}}, url.Values{"do": {"facts"}, "title": {"Small squares"}}, "Name"},
-		{draft, "3", url.Values{"do": {"text"}, "text": {"210 g flour\n100 g sugar\n2 eggs"}}, url.Values{"do": {"text"}, "text": {"220 g flour\n100 g sugar\n2 eggs"}}, "Your text"},
-		{"/larder/i/honey", "0", url.Values{"weight": {"52"}}, url.Values{"weight": {"55"}}, ""},
+		{"/ovens", oven, url.Values{"name": {"gas oven"}, "width": {"44"}}, url.Values{"name": {"river oven"}, "width": {"43"}}, url.Values{"name": {"river oven"}, "width": {"wide"}}, "Called"},
+		{"/ovens", tin, url.Values{"name": {"ring"}, "length": {"23"}}, url.Values{"name": {"dented one"}, "length": {"22"}}, url.Values{"name": {"ring"}, "length": {"long"}}, "Called"},
+		{"/people", "/people/1", url.Values{"name": {"bow"}}, url.Values{"name": {"bow side"}}, url.Values{"name": {"bow"}, "bans": {"moon dust"}}, "Who"},
+		{draft, draft, url.Values{"do": {"facts"}, "title": {"Squares"}}, url.Values{"do": {"facts"}, "title": {"Small squares"}}, nil, "Name"},
+		{draft, draft, url.Values{"do": {"text"}, "text": {"210 g flour\n100 g sugar\n2 eggs"}}, url.Values{"do": {"text"}, "text": {"220 g flour\n100 g sugar\n2 eggs"}}, nil, "Your text"},
+		{"/larder/i/honey", "/larder/i/honey", url.Values{"weight": {"52"}}, url.Values{"weight": {"55"}}, url.Values{"weight": {"much"}}, ""},
+		{"/settings", "/settings/day", url.Values{"from": {"07:00"}, "to": {"21:00"}}, url.Values{"from": {"08:00"}, "to": {"22:00"}}, url.Values{"from": {"dawn"}}, "Hands work from"},
+		{"/settings", "/backups/keep", url.Values{"daily": {"5"}, "weekly": {"6"}}, url.Values{"daily": {"9"}, "weekly": {"10"}}, nil, "Keep those of the last"},
+		{"/ovens", "/kitchen", url.Values{"altitude": {"1200"}}, url.Values{"altitude": {"1600"}}, url.Values{"altitude": {"high"}}, "It is at"},
+		{"/ovens", "/devices", url.Values{"scale": {"127.0.0.1:7411"}}, url.Values{"scale": {"127.0.0.1:7412"}}, url.Values{"scale": {"kitchen"}}, "Scale at"},
+		{version, version, url.Values{"name": {"Loaf for stroke"}, "note": {"five minutes longer"}}, url.Values{"name": {"Loaf for cox"}, "note": {"a wider tin"}}, nil, "Called"},
+		{plan, plan, url.Values{"do": {"rename"}, "name": {"Sunday"}}, url.Values{"do": {"rename"}, "name": {"Monday"}}, nil, "Name"},
+		{picture, picture, url.Values{"do": {"words"}, "words": {"the crumb"}}, url.Values{"do": {"words"}, "words": {"the crust"}}, nil, "What is on it"},
+		{both + "/log?bake=1", both + "/log", url.Values{"words": {"too dark"}, "height": {"4"}}, url.Values{"words": {"not done"}, "height": {"5"}}, url.Values{"words": {"not done"}, "height": {"tall"}}, "In your words"},
 	} {
-		c.first.Set("rev", c.rev)
-		c.mine.Set("rev", c.rev)
-		code, body, _ := s.post(c.at, c.first)
+		sent := s.form(c.page, c.at, c.mine)
+		with := func(typed url.Values) url.Values {
+			out := maps.Clone(sent)
+			maps.Copy(out, typed)
+			return out
+		}
+		code, body, _ := s.post(c.at, with(c.first))
 		require.Contains(t, []int{200, 303}, code, c.at+body)
-		code, body, _ = s.post(c.at, c.mine)
+		if c.fail != nil {
+			code, body, _ = s.post(c.at, with(c.fail))
+			require.Equal(t, 422, code, c.at)
+			require.Contains(t, body, `name="rev" value="`+sent.Get("rev")+`"`, "%s: the refused form has the rev it saw", c.at)
+			for name := range c.fail {
+				assert.Contains(t, body, c.fail.Get(name), c.at)
+			}
+		}
+		code, body, _ = s.post(c.at, with(c.mine))
 		require.Equal(t, 409, code, c.at)
 		assert.Contains(t, body, `<th scope="row">`+c.words, c.at)
 		for name := range c.mine {
-			if name != "rev" && name != "do" && name != "strict" {
+			if name != "do" {
 				line := strings.NewReplacer("\n", " ")
 				assert.Contains(t, body, `<td><pre class="source">`+line.Replace(c.mine.Get(name)), c.at)
 				assert.Contains(t, body, `<td><pre class="source">`+line.Replace(c.first.Get(name)), c.at)
@@ -77,8 +136,8 @@ func TestTwoWindows(t *testing.T) {
 		}
 		rev := regexp.MustCompile(`name="rev" value="(\d+)"`).FindStringSubmatch(body)
 		require.NotNil(t, rev, c.at)
-		c.mine.Set("rev", rev[1])
-		code, _, _ = s.post(c.at, c.mine)
+		sent.Set("rev", rev[1])
+		code, _, _ = s.post(c.at, with(c.mine))
 		assert.Contains(t, []int{200, 303}, code, c.at)
 	}
 }

@@ -40,6 +40,8 @@ type counter struct {
 	rate   float64   // times as fast as the wall's
 	curves *lru.Cache[string, *doneness.Bake]
 	put    map[int64]time.Time // by the wall: when a line of a bake was last put in
+
+	judging sync.Mutex // held from what is seen of a bake until what is said of it is kept
 }
 
 // mostCurves is how many bakes' curves are remembered.
@@ -604,7 +606,7 @@ func (s *Server) saveDevices(c *gin.Context) error {
 	if len(t.faults) > 0 {
 		return s.ovensBad(c, t)
 	}
-	if err := s.store.ChangeHousehold(c.Request.Context(), store.AnyRev, func(h *store.Household) { h.Devices = d }); err != nil {
+	if err := s.store.ChangeHousehold(c.Request.Context(), seenRev(form), func(h *store.Household) { h.Devices = d }); err != nil {
 		return err
 	}
 	c.Redirect(http.StatusSeeOther, "/ovens?saved="+urlEscape("Where scale and probe are")+"#devices-h")

@@ -18,6 +18,7 @@ import (
 // dayView is with whom and with what the household bakes.
 type dayView struct {
 	Fields []field
+	Rev    int64 // of the settings as they were seen
 	Uses   bool
 	Saved  bool
 }
@@ -98,7 +99,7 @@ func (s *Server) saveDay(c *gin.Context) error {
 	}
 	d, faults := readDay(form, s.kit.Kitchen)
 	if len(faults) > 0 {
-		v := &dayView{Fields: dayFields(store.Day{}, s.kit.Kitchen), Uses: d.Uses}
+		v := &dayView{Fields: dayFields(store.Day{}, s.kit.Kitchen), Rev: seenRev(form), Uses: d.Uses}
 		for n := range v.Fields {
 			f := &v.Fields[n]
 			f.Value = strings.TrimSpace(form.Get(f.ID))
@@ -108,7 +109,7 @@ func (s *Server) saveDay(c *gin.Context) error {
 		}
 		return s.showSettings(c, http.StatusUnprocessableEntity, false, v)
 	}
-	if err := s.store.ChangeHousehold(c.Request.Context(), store.AnyRev, func(h *store.Household) { h.Day = d }); err != nil {
+	if err := s.store.ChangeHousehold(c.Request.Context(), seenRev(form), func(h *store.Household) { h.Day = d }); err != nil {
 		return err
 	}
 	c.Redirect(http.StatusSeeOther, "/settings?day=1#day")

@@ -126,7 +126,7 @@ func (s *Server) showKept(c *gin.Context) error {
 	if len(t.names) > 1 {
 		v.Names = phrase.And(t.names)
 	}
-	v.Kept = &keptView{ID: p.ID, Rev: p.Rev, Name: p.Name, Done: len(p.Done)}
+	v.Kept = &keptView{ID: p.ID, Rev: p.Rev, Name: p.Name, NameRev: store.RevOf(p.Name), Done: len(p.Done)}
 	if p.From.After(t.now) {
 		v.Kept.From = p.From.Format("15:04")
 	}
@@ -161,10 +161,7 @@ func (s *Server) changePlan(c *gin.Context) error {
 		return err
 	}
 	id := paramID(c)
-	rev, err := strconv.ParseInt(form.Get("rev"), 10, 64)
-	if err != nil {
-		rev = store.AnyRev
-	}
+	rev := seenRev(form)
 	to := planURL(id)
 	switch form.Get("do") {
 	case "drop":
@@ -185,9 +182,25 @@ func (s *Server) changePlan(c *gin.Context) error {
 			return err
 		}
 		to += "#next"
+	case "rename": // over the name that was seen: ticks change the plan meanwhile, and not that
+		err := s.store.ChangePlan(c.Request.Context(), id, store.AnyRev, func(p *store.Plan) error {
+			if rev != store.AnyRev && rev != store.RevOf(p.Name) {
+				return store.ErrChanged
+			}
+			if name := strings.TrimSpace(form.Get("name")); name != "" {
+				p.Name = phrase.Clip(name, 120)
+			}
+			return nil
+		})
+		if err != nil {
+			return err
+		}
 	default:
 		bad := ""
-		err := s.store.ChangePlan(c.Request.Context(), id, rev, func(p *store.Plan) { bad = change(p, form, time.Now().Truncate(time.Minute)) })
+		err := s.store.ChangePlan(c.Request.Context(), id, rev, func(p *store.Plan) error {
+			bad = change(p, form, time.Now().Truncate(time.Minute))
+			return nil
+		})
 		if err != nil {
 			return err
 		}
@@ -203,10 +216,6 @@ func (s *Server) changePlan(c *gin.Context) error {
 func change(p *store.Plan, form url.Values, now time.Time) string {
 	query, _ := url.ParseQuery(p.Query)
 	switch form.Get("do") {
-	case "rename":
-		if name := strings.TrimSpace(form.Get("name")); name != "" {
-			p.Name = phrase.Clip(name, 120)
-		}
 	case "late":
 		n, err := strconv.Atoi(strings.TrimSpace(form.Get("minutes")))
 		if err != nil || n < 0 || n > 24*60 {
@@ -267,7 +276,7 @@ func (s *Server) tick(c *gin.Context, id int64, form url.Values) error {
 	if x := t.made.Tasks[n]; x.Oven != "" {
 		oven, bake = x.Oven, x.Bake
 	}
-	err = s.store.ChangePlan(c.Request.Context(), id, store.AnyRev, func(now *store.Plan) {
+	err = s.store.ChangePlan(c.Request.Context(), id, store.AnyRev, func(now *store.Plan) error {
 		if shape := plan.Shape(t.bakes); now.Shape != shape {
 			now.Done, now.Shape = nil, shape
 		}
@@ -284,6 +293,7 @@ func (s *Server) tick(c *gin.Context, id int64, form url.Values) error {
 			setNth(query, "p-oven", bake, oven)
 			now.Query = query.Encode()
 		}
+		return nil
 	})
 	if err != nil {
 		return err

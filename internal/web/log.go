@@ -3,6 +3,7 @@ package web
 import (
 	"fmt"
 	"net/http"
+	"net/url"
 	"slices"
 	"strconv"
 	"strings"
@@ -14,6 +15,7 @@ import (
 	"kollaris/core/phrase"
 	"kollaris/core/why"
 	"kollaris/internal/journal"
+	"kollaris/internal/store"
 )
 
 // logBake is what came of a bake: what happened, what people say of it, what may be behind it.
@@ -23,8 +25,13 @@ func (s *Server) logBake(c *gin.Context) error {
 		return err
 	}
 	n, _ := strconv.Atoi(c.Query("bake"))
-	n = max(0, min(n, len(t.sheets)-1))
-	v := logView{ID: t.ID, Title: t.Of[n].Title, Strip: n, NewID: newID, Say: c.Query("say")}
+	return s.showLog(c, http.StatusOK, t, max(0, min(n, len(t.sheets)-1)), nil, nil)
+}
+
+// showLog shows it; form is a judgement that cannot be kept, nil for none, with its faults by the names of its boxes.
+func (s *Server) showLog(c *gin.Context, status int, t *sitting, n int, form url.Values, faults map[string]string) error {
+	stands := t.state.Strips[n].Judged
+	v := logView{ID: t.ID, Title: t.Of[n].Title, Strip: n, NewID: newID, Say: c.Query("say"), Rev: store.RevOf(stands), Symptoms: len(stands.Symptoms)}
 	for k := range t.sheets {
 		v.Strips = append(v.Strips, stripTab{N: k, Title: t.Of[k].Title, URL: logURL(t.ID, k), Current: k == n})
 	}
@@ -32,7 +39,14 @@ func (s *Server) logBake(c *gin.Context) error {
 	if err := s.photosOf(c, &v); err != nil {
 		return err
 	}
-	v.judged(t.state.Strips[n].Judged)
+	said := stands
+	if form != nil {
+		said, v.Rev = judgementTyped(form), seenRev(form)
+	}
+	v.judged(said)
+	if form != nil {
+		v.F.typed(form, faults)
+	}
 	seated, err := s.atTable(c)
 	if err != nil {
 		return err
@@ -41,7 +55,7 @@ func (s *Server) logBake(c *gin.Context) error {
 	for _, p := range seated.people {
 		names = append(names, p.Name)
 	}
-	v.eaters(names, t.state.Strips[n].Judged)
+	v.eaters(names, said)
 	asked := s.caseOf(t, n)
 	log, err := s.store.Log(c.Request.Context(), 0)
 	if err != nil {
@@ -53,7 +67,7 @@ func (s *Server) logBake(c *gin.Context) error {
 	if err := s.trials(c, &v, t, n); err != nil {
 		return err
 	}
-	s.show(c, http.StatusOK, "log", page{Title: "What came of it: " + v.Title, Nav: "bakes", Script: "page", View: v})
+	s.show(c, status, "log", page{Title: "What came of it: " + v.Title, Nav: "bakes", Script: "page", View: v})
 	return nil
 }
 
@@ -140,6 +154,8 @@ func (s *Server) judgeForm(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
+	s.counter.judging.Lock() // what was seen stands until what is said of it does
+	defer s.counter.judging.Unlock()
 	t, err := s.sit(c, paramID(c))
 	if err != nil {
 		return err
@@ -148,11 +164,13 @@ func (s *Server) judgeForm(c *gin.Context) error {
 	if err != nil || n < 0 || n >= len(t.sheets) {
 		return fmt.Errorf("%w: no bake", errForm)
 	}
-	events, fault := s.judgedOf(t, n, form)
+	events, faults := s.judgedOf(t, n, form)
 	to := logURL(t.ID, n)
-	if fault != "" {
-		c.Redirect(http.StatusSeeOther, to+"&say="+urlEscape(fault))
-		return nil
+	if len(faults) > 0 {
+		return s.showLog(c, http.StatusUnprocessableEntity, t, n, form, faults)
+	}
+	if rev := seenRev(form); rev != store.AnyRev && rev != store.RevOf(t.state.Strips[n].Judged) {
+		return store.ErrChanged
 	}
 	if _, err := s.store.AddEvents(c.Request.Context(), t.ID, events); err != nil {
 		return err
@@ -181,8 +199,9 @@ func (s *Server) judgeForm(c *gin.Context) error {
 	return nil
 }
 
-// judgedOf are the events of a judgement's form; fault says what cannot be used.
-func (s *Server) judgedOf(t *sitting, n int, form map[string][]string) (events []bake.Event, fault string) {
+// judgedOf are the events of a judgement's form; faults say by the names of its boxes what cannot be used.
+func (s *Server) judgedOf(t *sitting, n int, form map[string][]string) (events []bake.Event, faults map[string]string) {
+	faults = map[string]string{}
 	was := t.state.Strips[n].Judged
 	at := s.counter.now()
 	add := func(key string, value float64, text string) {
@@ -200,10 +219,10 @@ func (s *Server) judgedOf(t *sitting, n int, form map[string][]string) (events [
 		case cause == "":
 		case one == "tried":
 			add(one, 0, cause)
-			return events, ""
+			return events, nil
 		default:
 			add(one+":"+cause, float64(b2i(first("yes") != "")), "")
-			return events, ""
+			return events, nil
 		}
 	}
 	for _, x := range why.Symptoms() {
@@ -230,9 +249,8 @@ func (s *Server) judgedOf(t *sitting, n int, form map[string][]string) (events [
 		}
 		x, ok := decimalUpTo(typed, f.most)
 		if !ok {
-			return nil, fmt.Sprintf("“%s” is not %s.", phrase.Clip(typed, 20), f.what)
-		}
-		if x != f.was {
+			faults[f.name] = fmt.Sprintf("“%s” is not %s", phrase.Clip(typed, 20), f.what)
+		} else if x != f.was {
 			add(f.name, x, "")
 		}
 	}
@@ -253,5 +271,20 @@ func (s *Server) judgedOf(t *sitting, n int, form map[string][]string) (events [
 			}
 		}
 	}
-	return events, ""
+	return events, faults
+}
+
+// judgementTyped is a judgement as its form has it, but for the boxes of figures.
+func judgementTyped(form url.Values) (j bake.Judged) {
+	j.Symptoms, j.Words = form["symptom"], form.Get("words")
+	j.Overall, _ = strconv.Atoi(form.Get("overall"))
+	overall, sweet := form["eater-overall"], form["eater-sweet"]
+	j.By = map[string]bake.Said{}
+	for k, name := range form["eater"] {
+		if k < len(overall) && k < len(sweet) {
+			x, _ := strconv.Atoi(overall[k])
+			j.By[name] = bake.Said{Overall: x, Sweet: learn.Verdict(sweet[k])}
+		}
+	}
+	return j
 }

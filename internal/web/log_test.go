@@ -69,7 +69,16 @@ func TestWhatCameOfABake(t *testing.T) {
 	body = page(loaf + "/log")
 	assert.Contains(t, body, "so-so · gummy inside")
 	assert.Contains(t, body, at+"/log")
-	assert.Contains(t, page(judge(url.Values{"height": {"tall"}})), "“tall” is not how high in cm")
+	code, body, _ = s.post(at+"/log", url.Values{"bake": {"0"}, "symptom": {"wet-line"}, "overall": {"3"}, "height": {"tall"}, "cooled": {"-1"}, "words": {"a line at the foot"}, "eater": {"cox"}, "eater-overall": {"1"}, "eater-sweet": {"just-so"}})
+	require.Equal(t, 422, code)
+	for _, kept := range []string{
+		`value="tall" aria-invalid="true"`, "“tall” is not how high in cm: try 7.5.", `value="-1" aria-invalid="true"`, "“-1” is not how many hours", "a line at the foot", `value="wet-line" checked`,
+		`name="overall" value="3" checked`, `value="just-so" selected`, "gummy inside",
+	} {
+		assert.Contains(t, body, kept, "nothing that was typed is lost")
+	}
+	assert.NotContains(t, body, `value="gummy" checked`)
+	assert.Contains(t, page(at+"/log"), `value="gummy" checked`, "and nothing is kept")
 	again := s.begin() // the next bake of it
 	s.tell(again, "what", "finish")
 	body = page(again + "/log")

@@ -24,8 +24,8 @@ type logView struct {
 	Facts    []string
 	Groups   []symptomGroup
 	Overall  []choice
-	Height   string
-	Cooled   string
+	F        fields // height, cooled
+	Rev      int64  // of the judgement that was seen
 	Words    string
 	Say      string
 	Causes   []causeRow
@@ -165,7 +165,11 @@ func (v *logView) judged(j bake.Judged) {
 	for n, words := range journal.Overall {
 		v.Overall = append(v.Overall, choice{strconv.Itoa(n), words, n == j.Overall})
 	}
-	v.Height, v.Cooled, v.Words, v.Symptoms = number(j.Height), number(j.Cooled), j.Words, len(j.Symptoms)
+	v.Words = j.Words
+	v.F = formFields(
+		"", field{Name: "height", Words: "It stood", Unit: "cm high.", Value: number(j.Height), Mode: "decimal", Size: 4},
+		field{Name: "cooled", Words: "It cooled", Unit: "hours before it was cut.", Value: number(j.Cooled), Mode: "decimal", Size: 4},
+	)
 }
 
 // helpedBy is how often the change of each cause helped in this house, and how often not.

@@ -59,6 +59,7 @@ func (s *Server) ovensBad(c *gin.Context, t ovensTyped) error {
 func (s *Server) showOvens(c *gin.Context, status int, t ovensTyped) error {
 	k := s.home.Kitchen
 	v := ovensView{
+		Rev: s.home.Rev, DevicesRev: s.home.Rev,
 		Unit: k.Degrees(), Saved: c.Query("saved"), Known: knownTins(k),
 		Reading: k.Warmer(oven.ReadingSD), Unknown: k.Warmer(oven.PriorOffset),
 		New: ovenView{F: ovenFields(store.Oven{})}, NewTin: tinViewOf(store.OwnTin{}, t),
@@ -106,8 +107,10 @@ func (s *Server) showOvens(c *gin.Context, status int, t ovensTyped) error {
 		v.New.typed(t)
 	case t.of == "devices":
 		v.Devices.typed(t.form, t.faults)
+		v.DevicesRev = seenRev(t.form)
 	case t.of == "altitude":
 		v.Altitude.Value, v.Altitude.Fault = t.form.Get("altitude"), phrase.Sentence(t.faults["altitude"])
+		v.Rev = seenRev(t.form)
 	}
 	tins, err := s.store.OwnTins(c.Request.Context())
 	if err != nil {
@@ -260,7 +263,7 @@ func (s *Server) saveAltitude(c *gin.Context) error {
 	if len(faults) > 0 {
 		return s.ovensBad(c, ovensTyped{form, faults, "altitude", 0})
 	}
-	if err := s.store.ChangeHousehold(c.Request.Context(), store.AnyRev, func(h *store.Household) { h.Altitude = m }); err != nil {
+	if err := s.store.ChangeHousehold(c.Request.Context(), seenRev(form), func(h *store.Household) { h.Altitude = m }); err != nil {
 		return err
 	}
 	return s.kept(c, "The altitude")

@@ -17,19 +17,21 @@ import (
 
 // ovensView is the household's ovens and tins.
 type ovensView struct {
-	Ovens    []ovenView
-	Tins     []tinView
-	New      ovenView // one more
-	NewTin   tinView
-	Altitude field
-	Devices  fields     // scale, probe
-	Now      []string   // how they stand
-	Known    []knownTin // the catalogue
-	Saved    string
-	Undo     *termRow // what was put away
-	Unit     string
-	Reading  string // how far a reading may be off
-	Unknown  string // how far an oven that nobody measured may be
+	Ovens      []ovenView
+	Tins       []tinView
+	New        ovenView // one more
+	NewTin     tinView
+	Altitude   field
+	Rev        int64  // of the settings, as the box for the altitude saw them
+	Devices    fields // scale, probe
+	DevicesRev int64
+	Now        []string   // how they stand
+	Known      []knownTin // the catalogue
+	Saved      string
+	Undo       *termRow // what was put away
+	Unit       string
+	Reading    string // how far a reading may be off
+	Unknown    string // how far an oven that nobody measured may be
 }
 
 type ovenView struct {

@@ -25,6 +25,7 @@ const maxPhotos = 4*photo.MostBytes + 1<<20
 type photoView struct {
 	ID            int64
 	Words         string // what is on it, for who cannot see it
+	Rev           int64  // of the words
 	Width, Height int
 	Log           string // where it belongs
 	Title, Of     string
@@ -154,7 +155,7 @@ func (s *Server) showPhoto(c *gin.Context, status int, id int64, typed url.Value
 	}
 	res := t.Of[p.Strip].Result
 	v := &photoView{
-		ID: id, Words: p.Words, Width: p.Width, Height: p.Height, Log: logURL(p.Bake, p.Strip) + "#photos", Title: t.Of[p.Strip].Title,
+		ID: id, Words: p.Words, Rev: store.RevOf(p.Words), Width: p.Width, Height: p.Height, Log: logURL(p.Bake, p.Strip) + "#photos", Title: t.Of[p.Strip].Title,
 		Of: photoWords(p, t.Of[p.Strip].Title), Known: typed.Get("known"), Said: fault,
 	}
 	if v.Known == "" && res.Bake != nil && res.Bake.Fill.Tin.Width > 0 {
@@ -207,7 +208,7 @@ func (s *Server) changePhoto(c *gin.Context) error {
 	case "restore":
 		err, to = s.store.DropPhoto(c.Request.Context(), id, false), to+"#photos"
 	case "words":
-		err, to = s.store.SayPhoto(c.Request.Context(), id, phrase.Clip(strings.TrimSpace(form.Get("words")), 120)), to+"#photos"
+		err, to = s.store.SayPhoto(c.Request.Context(), id, seenRev(form), phrase.Clip(strings.TrimSpace(form.Get("words")), 120)), to+"#photos"
 	case "measure":
 		known, ok := decimalUpTo(form.Get("known"), 60)
 		if !ok {

@@ -51,6 +51,7 @@ type planView struct {
 type keptView struct {
 	ID, Rev int64
 	Name    string
+	NameRev int64
 	Done    int
 	From    string // it was begun late: nothing begins before
 	Address string // of its calendar, where it is given out

@@ -51,7 +51,7 @@ func (s *Server) settings(c *gin.Context) error {
 func (s *Server) showSettings(c *gin.Context, status int, saved bool, day *dayView, invited ...string) error {
 	h := s.home
 	if day == nil {
-		day = &dayView{Fields: dayFields(h.Day, h.Kitchen), Uses: h.Day.Uses, Saved: c.Query("day") != ""}
+		day = &dayView{Fields: dayFields(h.Day, h.Kitchen), Rev: h.Rev, Uses: h.Day.Uses, Saved: c.Query("day") != ""}
 	}
 	k := h.Kitchen
 	labels := "eu"

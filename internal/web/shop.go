@@ -222,14 +222,14 @@ func (s *Server) changeShop(c *gin.Context) error {
 	if moved, err = s.moveStock(c, moved); err != nil {
 		return err
 	}
-	err = s.store.ChangePlan(c.Request.Context(), id, store.AnyRev, func(p *store.Plan) {
+	err = s.store.ChangePlan(c.Request.Context(), id, store.AnyRev, func(p *store.Plan) error {
 		if form.Get("do") == "tick" {
 			of := form.Get("bought")
 			p.Bought = slices.DeleteFunc(p.Bought, func(x string) bool { return x == of })
 			if form.Get("on") == "1" && of != "" {
 				p.Bought = append(p.Bought, of)
 			}
-			return
+			return nil
 		}
 		p.Bought = ticked
 		if p.Stocked == nil {
@@ -240,6 +240,7 @@ func (s *Server) changeShop(c *gin.Context) error {
 				delete(p.Stocked, of)
 			}
 		}
+		return nil
 	})
 	if err != nil {
 		return err
@@ -334,7 +335,7 @@ func (s *Server) useStock(c *gin.Context, p store.Plan, finished bool) error {
 	if err != nil {
 		return err
 	}
-	return s.store.ChangePlan(c.Request.Context(), p.ID, store.AnyRev, func(p *store.Plan) {
+	return s.store.ChangePlan(c.Request.Context(), p.ID, store.AnyRev, func(p *store.Plan) error {
 		p.Used = nil
 		if finished {
 			p.Used = map[string]float64{}
@@ -342,5 +343,6 @@ func (s *Server) useStock(c *gin.Context, p store.Plan, finished bool) error {
 				p.Used[id] = -g
 			}
 		}
+		return nil
 	})
 }

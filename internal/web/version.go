@@ -40,6 +40,7 @@ type versionView struct {
 	Again        string // address of the bench with the same request
 	Facts        string
 	Note         string
+	Rev          int64 // of title and note
 	Gone         bool
 	A5           bool // printed on two small sheets
 	Long         bool // so much text that it is set smaller
@@ -167,7 +168,7 @@ func (s *Server) changeVersion(c *gin.Context) error {
 		err = s.store.DropVersion(c.Request.Context(), id, form.Get("do") == "leave")
 	default:
 		name, note := strings.Join(strings.Fields(form.Get("name")), " "), strings.TrimSpace(form.Get("note"))
-		err = s.store.MarkVersion(c.Request.Context(), id, phrase.Clip(name, 120), phrase.Clip(note, 2000))
+		err = s.store.MarkVersion(c.Request.Context(), id, seenRev(form), phrase.Clip(name, 120), phrase.Clip(note, 2000))
 	}
 	if err != nil {
 		return err
@@ -206,7 +207,7 @@ func (s *Server) loadVersion(c *gin.Context) (versionView, *store.Version, error
 func (s *Server) versionView(ver *store.Version, k measure.Kitchen) versionView {
 	v := versionView{
 		ID: ver.ID, RecipeID: ver.Recipe, Title: ver.Title, Kept: ver.CreatedAt.Local().Format("2 January 2006, 15:04"),
-		Note: ver.Note, Gone: ver.Gone, Engine: ver.Engine, Adapted: ver.Adapted(), Take: takeView{ver.ID, forms},
+		Note: ver.Note, Rev: ver.MarkRev(), Gone: ver.Gone, Engine: ver.Engine, Adapted: ver.Adapted(), Take: takeView{ver.ID, forms},
 	}
 	if res := ver.Result; res != nil {
 		changed := map[recipe.LineID]bool{}
