@@ -94,11 +94,8 @@ func (p past) keep(ctx context.Context, st *store.Store, r *store.Recipe, in sto
 	begun := time.Date(day.Year(), day.Month(), day.Day(), 7, 10, 0, 0, time.Local)
 	code := fmt.Sprintf("%d:%s", r.ID, adapt.Request{Diets: p.diets}.Values().Encode())
 	b := store.Bake{Name: r.Title, Begun: begun, Who: []string{"bow", "stroke", "cox"}[n%3], Of: []store.BakeOf{{Title: r.Title, Code: code, Result: res, Preheat: max(in.Preheat, plan.UsualPreheat), Oven: in.Name}}}
-	if b.ID, err = st.AddBake(ctx, b); err != nil {
-		return err
-	}
 	events := p.events(res, begun, n)
-	if _, err := st.AddEvents(ctx, b.ID, events); err != nil {
+	if b.ID, err = st.AddBake(ctx, b, events...); err != nil {
 		return err
 	}
 	if p.picture != nil {

@@ -327,10 +327,7 @@ func (b *carriedBake) bring(ctx context.Context, st *store.Store, l *larder.Lard
 		}
 	}
 	kept := store.Bake{Name: b.Name, Begun: b.Begun, Of: b.Of, Who: b.Who}
-	if kept.ID, err = st.AddBake(ctx, kept); err != nil {
-		return err
-	}
-	if _, err := st.AddEvents(ctx, kept.ID, b.Events); err != nil {
+	if kept.ID, err = st.AddBake(ctx, kept, b.Events...); err != nil {
 		return err
 	}
 	for _, p := range b.Photos {

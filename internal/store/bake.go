@@ -37,17 +37,24 @@ type BakeOf struct {
 // mostEvents is the most that one bake holds.
 const mostEvents = 20000
 
-// AddBake keeps a bake that is begun.
-func (s *Store) AddBake(ctx context.Context, b Bake) (int64, error) {
+// AddBake keeps a bake that is begun, with what is told of it already, in one step.
+func (s *Store) AddBake(ctx context.Context, b Bake, events ...bake.Event) (id int64, err error) {
 	doc, err := json.Marshal(b)
 	if err != nil {
 		return 0, err
 	}
-	res, err := s.db.ExecContext(ctx, "INSERT INTO bake (name, doc, begun_at) VALUES (?, ?, ?)", b.Name, string(doc), b.Begun.UTC().Format(time.RFC3339Nano))
-	if err != nil {
-		return 0, err
-	}
-	return res.LastInsertId()
+	err = s.write(ctx, func(tx *sql.Tx) error {
+		res, err := tx.ExecContext(ctx, "INSERT INTO bake (name, doc, begun_at) VALUES (?, ?, ?)", b.Name, string(doc), b.Begun.UTC().Format(time.RFC3339Nano))
+		if err != nil {
+			return err
+		}
+		if id, err = res.LastInsertId(); err != nil {
+			return err
+		}
+		_, err = addEvents(ctx, tx, id, events)
+		return err
+	})
+	return id, err
 }
 
 const readBake = "SELECT id, name, doc, begun_at, coalesce(over_at, '') FROM bake WHERE deleted_at IS NULL"
@@ -102,35 +109,40 @@ func (s *Store) DropBake(ctx context.Context, id int64, gone bool) error {
 // AddEvents tells what happened, in one step; what was told before is passed over. It returns how
 // many were new.
 func (s *Store) AddEvents(ctx context.Context, id int64, events []bake.Event) (added int, err error) {
-	err = s.write(ctx, func(tx *sql.Tx) error {
-		var have, is int
-		if err := tx.QueryRowContext(ctx, "SELECT (SELECT count(*) FROM bake_event WHERE bake = ?1), (SELECT count(*) FROM bake WHERE id = ?1 AND deleted_at IS NULL)", id).Scan(&have, &is); err != nil {
-			return err
-		}
-		if is == 0 {
-			return ErrNotFound
-		}
-		if have+len(events) > mostEvents {
-			return ErrFull
-		}
-		for _, e := range events {
-			doc, err := json.Marshal(e)
-			if err != nil {
-				return err
-			}
-			res, err := tx.ExecContext(ctx, "INSERT INTO bake_event (bake, id, doc) VALUES (?, ?, ?) ON CONFLICT (bake, id) DO NOTHING", id, e.ID, string(doc))
-			if err != nil {
-				return err
-			}
-			n, err := res.RowsAffected()
-			if err != nil {
-				return err
-			}
-			added += int(n)
-		}
-		return settleOver(ctx, tx, id, events)
+	err = s.write(ctx, func(tx *sql.Tx) (err error) {
+		added, err = addEvents(ctx, tx, id, events)
+		return err
 	})
 	return added, err
+}
+
+func addEvents(ctx context.Context, tx *sql.Tx, id int64, events []bake.Event) (added int, err error) {
+	var have, is int
+	if err := tx.QueryRowContext(ctx, "SELECT (SELECT count(*) FROM bake_event WHERE bake = ?1), (SELECT count(*) FROM bake WHERE id = ?1 AND deleted_at IS NULL)", id).Scan(&have, &is); err != nil {
+		return 0, err
+	}
+	if is == 0 {
+		return 0, ErrNotFound
+	}
+	if have+len(events) > mostEvents {
+		return 0, ErrFull
+	}
+	for _, e := range events {
+		doc, err := json.Marshal(e)
+		if err != nil {
+			return 0, err
+		}
+		res, err := tx.ExecContext(ctx, "INSERT INTO bake_event (bake, id, doc) VALUES (?, ?, ?) ON CONFLICT (bake, id) DO NOTHING", id, e.ID, string(doc))
+		if err != nil {
+			return 0, err
+		}
+		n, err := res.RowsAffected()
+		if err != nil {
+			return 0, err
+		}
+		added += int(n)
+	}
+	return added, settleOver(ctx, tx, id, events)
 }
 
 // settleOver writes when a bake was over, where what is told may have changed it.

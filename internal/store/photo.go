@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"database/sql"
+	"errors"
 	"fmt"
 	"time"
 
@@ -28,11 +29,15 @@ const (
 // ErrNoRoom says that the pictures take all that they may.
 var ErrNoRoom = fmt.Errorf("the pictures fill the %d MB that they may: take some away, which frees their place after thirty days", MostPhotos>>20)
 
-// AddPhoto keeps a picture. Those that were taken away long ago make room.
+// AddPhoto keeps a picture, once however often it is sent. Those that were taken away long ago make room.
 func (s *Store) AddPhoto(ctx context.Context, p Photo) (id int64, err error) {
-	return id, s.write(ctx, func(tx *sql.Tx) error {
+	err = s.write(ctx, func(tx *sql.Tx) error {
 		before := time.Now().Add(-keptAway).UTC().Format(time.RFC3339Nano)
 		if _, err := tx.ExecContext(ctx, "DELETE FROM photo WHERE deleted_at < ?", before); err != nil {
+			return err
+		}
+		err := tx.QueryRowContext(ctx, "SELECT id FROM photo WHERE bake = ? AND strip = ? AND deleted_at IS NULL AND small = ? AND large = ?", p.Bake, p.Strip, p.Small, p.Large).Scan(&id)
+		if !errors.Is(err, sql.ErrNoRows) { // sent twice
 			return err
 		}
 		var used int64
@@ -55,13 +60,15 @@ func (s *Store) AddPhoto(ctx context.Context, p Photo) (id int64, err error) {
 		id, err = res.LastInsertId()
 		return err
 	})
+	return id, err
 }
 
 const photoBytes = "SELECT coalesce(sum(length(large) + length(small)), 0) FROM photo"
 
 // PhotoBytes is how much all pictures take, those that can be brought back as well.
 func (s *Store) PhotoBytes(ctx context.Context) (used int64, err error) {
-	return used, s.db.QueryRowContext(ctx, photoBytes).Scan(&used)
+	err = s.db.QueryRowContext(ctx, photoBytes).Scan(&used)
+	return used, err
 }
 
 const readPhoto = "SELECT p.id, p.bake, p.strip, p.at, p.words, p.width, p.height FROM photo p JOIN bake b ON b.id = p.bake WHERE b.deleted_at IS NULL"

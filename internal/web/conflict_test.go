@@ -1,6 +1,7 @@
 package web_test
 
 import (
+	"database/sql"
 	"fmt"
 	"maps"
 	"net/http/httptest"
@@ -8,6 +9,7 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
+	"sync"
 	"testing"
 
 	"github.com/PuerkitoBio/goquery"
@@ -160,4 +162,68 @@ func TestTwoCorrections(t *testing.T) {
 	require.Equal(t, 303, code)
 	_, body = s.get(strings.Replace(at, "adapt", "read", 1))
 	assert.Contains(t, body, "4 large eggs")
+}
+
+// A button that is pressed twice makes one thing, and tells of no other window.
+func TestPressedTwice(t *testing.T) {
+	s := newSite(t)
+	scones := s.id("Cheddar-and-chive scones")
+	b := scones[len("/recipes/"):] + ":"
+	oven := s.form("/ovens", "/ovens/1", url.Values{"name": nil})
+	oven.Set("name", "river oven")
+	forms := []struct {
+		at   string
+		form url.Values
+	}{
+		{"/recipes", url.Values{"text": {"Squares\n200 g flour\n2 eggs"}}},
+		{scones + "/duplicate", url.Values{}},
+		{scones + "/versions", url.Values{"diet": {"egg-free"}}},
+		{scones + "/log", url.Values{"on": {"2026-11-20T10:00"}, "minutes": {"14"}, "overall": {"3"}}},
+		{"/people", url.Values{"name": {"bow"}, "strict": {"choice"}}},
+		{"/ovens", url.Values{"name": {"loft oven"}}},
+		{"/ovens/1", oven},
+		{"/ovens/1", url.Values{"do": {"reading"}, "dial": {"180"}, "air": {"190"}}},
+		{"/tins", url.Values{"name": {"ring"}, "shape": {"ring"}, "length": {"24"}}},
+		{"/plans", url.Values{"plan": {"b=" + url.QueryEscape(b)}}},
+		{"/bakes", url.Values{"b": {b}}},
+		{"/larder/new", url.Values{"name": {"river salt"}, "like": {"salt"}}},
+	}
+	count := func() (n int) {
+		for _, table := range []string{"draft", "version", "person", "equipment", "plan", "bake", "own_ingredient"} {
+			db, err := sql.Open("sqlite", "file:"+(&url.URL{Path: s.file}).EscapedPath())
+			require.NoError(t, err)
+			var rows int
+			require.NoError(t, db.QueryRowContext(t.Context(), "SELECT count(*) FROM "+table).Scan(&rows))
+			require.NoError(t, db.Close())
+			n += rows
+		}
+		ovens, err := s.st.Ovens(t.Context())
+		require.NoError(t, err)
+		return n + len(ovens[0].Readings)
+	}
+	before := count()
+	for _, f := range forms {
+		to := make([]string, 6)
+		send := func(n int) {
+			code, body, head := s.do(pressed(f.at, f.form))
+			assert.Equal(t, 303, code, f.at+body)
+			to[n] = head.Get("Location")
+		}
+		var all sync.WaitGroup
+		for n := range to[1:] { // while the first is worked on
+			all.Go(func() { send(n) })
+		}
+		all.Wait()
+		send(len(to) - 1) // and right after
+		for _, x := range to {
+			assert.Equal(t, to[0], x, f.at)
+		}
+	}
+	assert.Equal(t, before+len(forms)-1, count(), "each made one thing, and one changed one")
+	s.post("/people", url.Values{"name": {"bow"}, "strict": {"choice"}})
+	assert.Equal(t, before+len(forms), count(), "another browser's is another's")
+	for range 2 {
+		code, _, _ := s.do(pressed("/people", url.Values{"name": {""}}))
+		assert.Equal(t, 422, code, "what was refused is read again")
+	}
 }

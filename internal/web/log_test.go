@@ -148,7 +148,7 @@ func TestAnOvenLearnsFromABake(t *testing.T) {
 	assert.Equal(t, before, learned(), "forgotten leaves no trace")
 	s.tell(at, "what", "judge", "key", "overall", "value", "4")
 	assert.Equal(t, before, learned(), "and stays forgotten")
-	s.post("/ovens/"+strconv.FormatInt(ovens[1].ID, 10), url.Values{"do": {"forget-bake"}, "n": {"0"}})
+	s.post("/ovens/"+strconv.FormatInt(ovens[1].ID, 10), url.Values{"do": {"count-bake"}, "n": {"0"}})
 	assert.Equal(t, 1, learned().Bakes)
 	s.tell(at, "what", "undo", "key", "out")
 	assert.Equal(t, before, learned(), "it has not come out after all")

@@ -171,22 +171,22 @@ func (s *Server) changeOven(c *gin.Context) error {
 	faults := map[string]string{}
 	var change func(*store.Oven)
 	name := ""
-	switch form.Get("do") {
+	switch do := form.Get("do"); do {
 	case "leave", "return":
 		return s.putAway(c, id, form)
-	case "forget":
+	case "forget", "count":
 		n, err := strconv.Atoi(form.Get("n"))
 		change = func(o *store.Oven) {
 			if err == nil && n >= 0 && n < len(o.Readings) {
-				o.Readings[n].Forgotten = !o.Readings[n].Forgotten
+				o.Readings[n].Forgotten = do == "forget"
 			}
 			name = o.Name
 		}
-	case "forget-bake":
+	case "forget-bake", "count-bake":
 		n, err := strconv.Atoi(form.Get("n"))
 		change = func(o *store.Oven) {
 			if err == nil && n >= 0 && n < len(o.Bakes) {
-				o.Bakes[n].Forgotten = !o.Bakes[n].Forgotten
+				o.Bakes[n].Forgotten = do == "forget-bake"
 			}
 			name = o.Name
 		}

@@ -46,6 +46,10 @@ func TestPicturesOfABake(t *testing.T) {
 	assert.Contains(t, body, "“notes.txt”: it is no picture")
 	assert.Contains(t, body, `src="/photos/1.small.jpg" alt="Pear and cardamom loaf, `)
 	assert.Contains(t, body, "1 of 500 MB are used")
+	code, to = send("0", map[string][]byte{"face.png": face.Bytes()})
+	require.Equal(t, 303, code)
+	_, body = s.get(strings.TrimSuffix(to, "#photos"))
+	assert.Equal(t, 1, strings.Count(body, ".small.jpg"), "sent twice it is one picture")
 	for path, wide := range map[string]int{"/photos/1.jpg": 1600, "/photos/1.small.jpg": 320} {
 		code, picture := s.get(path)
 		require.Equal(t, 200, code)

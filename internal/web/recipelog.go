@@ -78,7 +78,7 @@ func (s *Server) recipeLog(c *gin.Context) error {
 
 // ways are what may be written down: the recipe as it is, and its kept versions; the ovens.
 func (s *Server) ways(c *gin.Context, v *recipeLogView) error {
-	v.On, v.Minutes, v.Now = c.Query("on"), c.Query("minutes"), s.counter.now().Format("2006-01-02T15:04")
+	v.On, v.Minutes, v.Who, v.Now = c.Query("on"), c.Query("minutes"), c.Query("who"), s.counter.now().Format("2006-01-02T15:04")
 	if v.On == "" {
 		v.On = v.Now
 	}
@@ -183,7 +183,7 @@ func (s *Server) writeDown(c *gin.Context) error {
 		return err
 	}
 	back := func(fault string) error {
-		q := url.Values{"say": {fault}, "on": {form.Get("on")}, "minutes": {form.Get("minutes")}, "of": {form.Get("of")}, "in": {form.Get("in")}}
+		q := url.Values{"say": {fault}, "on": {form.Get("on")}, "minutes": {form.Get("minutes")}, "of": {form.Get("of")}, "in": {form.Get("in")}, "who": {form.Get("who")}}
 		c.Redirect(http.StatusSeeOther, recipeURL(r.ID, "log", q.Encode())+"#write-h")
 		return nil
 	}
@@ -225,11 +225,8 @@ func (s *Server) writeDown(c *gin.Context) error {
 			b.Of[0].Oven = o.Name
 		}
 	}
-	if b.ID, err = s.store.AddBake(c.Request.Context(), b); err != nil {
-		return err
-	}
 	events := writtenDown(res, begun, minutes)
-	if _, err := s.store.AddEvents(c.Request.Context(), b.ID, events); err != nil {
+	if b.ID, err = s.store.AddBake(c.Request.Context(), b, events...); err != nil {
 		return err
 	}
 	if err := journal.Keep(c.Request.Context(), s.store, s.kit.Larder, b, bake.Fold(journal.Sheets(b), events)); err != nil {

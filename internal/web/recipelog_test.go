@@ -77,7 +77,7 @@ func TestABakeIsWrittenDownAfterwards(t *testing.T) {
 	require.NoError(t, err)
 	assert.Zero(t, ovens[0].Learned().Bakes, "by itself the clock says when somebody opened the oven")
 	for name, typed := range map[string]string{"on": time.Now().Add(time.Hour).Format("2006-01-02T15:04"), "minutes": "a while"} {
-		form := url.Values{"on": {on}, "minutes": {"14"}}
+		form := url.Values{"on": {on}, "minutes": {"14"}, "who": {"stroke"}}
 		form.Set(name, typed)
 		_, _, to := s.post(scones+"/log", form)
 		to, _, _ = strings.Cut(to, "#")
@@ -85,6 +85,7 @@ func TestABakeIsWrittenDownAfterwards(t *testing.T) {
 		body = html.UnescapeString(body)
 		assert.Contains(t, body, `role="alert">“`+typed+`” is not`)
 		assert.Contains(t, body, `value="`+typed+`"`)
+		assert.Contains(t, body, `name="who" size="10" maxlength="40" value="stroke"`)
 	}
 }
 

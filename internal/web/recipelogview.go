@@ -18,8 +18,8 @@ type recipeLogView struct {
 	Fault      string
 
 	// to write a bake down
-	On, Minutes, Now string
-	Of, Ovens        []choice
+	On, Minutes, Who, Now string
+	Of, Ovens             []choice
 }
 
 type logRow struct {

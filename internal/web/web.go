@@ -40,6 +40,7 @@ type Server struct {
 	results  *lru.Cache[string, *adapt.Result] // what the kit remembers
 	answers  *lru.Cache[string, sentPage]
 	looks    *lru.Cache[string, shelfFace]
+	presses  *lru.Cache[string, *press]
 	rows     *lru.Cache[string, []table.Cell]
 	before   *atomic.Pointer[household] // by the request before
 
@@ -223,7 +224,7 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	s := &Server{
 		store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}, before: new(atomic.Pointer[household]),
 		readings: cache[*recipe.Recipe](mostReadings), results: cache[*adapt.Result](mostResults), answers: cache[sentPage](mostAnswers),
-		looks: cache[shelfFace](mostFaces), rows: cache[[]table.Cell](mostRows),
+		presses: cache[*press](mostPresses), looks: cache[shelfFace](mostFaces), rows: cache[[]table.Cell](mostRows),
 		counter: newCounter(), door: newDoor(), gates: newGates(), jobs: &jobs{of: map[int64]*job{}},
 	}
 	s.kit.Memo = s.results
@@ -232,7 +233,7 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e.HandleMethodNotAllowed = true
 	e.Use(
 		s.logged, s.recovered, s.hostAllowed, headers, s.letIn, s.readable, s.admitted,
-		gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedExtensions([]string{".woff2"}), gzip.WithExcludedPathsRegexs([]string{`^/bakes/\d+/live$`})), limitBody,
+		gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedExtensions([]string{".woff2"}), gzip.WithExcludedPathsRegexs([]string{`^/bakes/\d+/live$`})), limitBody, s.once,
 	)
 	e.NoRoute(func(c *gin.Context) { s.fail(c, http.StatusNotFound, notFound) })
 	e.NoMethod(func(c *gin.Context) { s.fail(c, http.StatusMethodNotAllowed, notFound) })

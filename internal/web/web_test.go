@@ -2,6 +2,7 @@ package web_test
 
 import (
 	"context"
+	"crypto/rand"
 	"database/sql"
 	"fmt"
 	"html"
@@ -79,11 +80,19 @@ func (s site) get(path string) (int, string) {
 	return code, body
 }
 
+// post sends a form as a press of its own, however quickly after another.
 func (s site) post(path string, form url.Values) (int, string, string) {
-	r := httptest.NewRequest("POST", path, strings.NewReader(form.Encode()))
-	r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	r := pressed(path, form)
+	r.Header.Set("User-Agent", rand.Text())
 	code, body, head := s.do(r)
 	return code, body, head.Get("Location")
+}
+
+// pressed is a form as a browser sends it.
+func pressed(path string, form url.Values) *http.Request {
+	r := httptest.NewRequest("POST", path, strings.NewReader(form.Encode()))
+	r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	return r
 }
 
 // id finds the shelf's recipe with a title.
