@@ -91,16 +91,6 @@ func scanBake(scan func(...any) error) (b Bake, err error) {
 	return b, err
 }
 
-// SetUsed keeps what a bake took from the house; nil for nothing.
-func (s *Store) SetUsed(ctx context.Context, id int64, used map[string]float64) error {
-	doc, err := json.Marshal(used)
-	if err != nil {
-		return err
-	}
-	_, err = s.db.ExecContext(ctx, "UPDATE bake SET doc = json_set(doc, '$.used', json(?)) WHERE id = ?", string(doc), id)
-	return err
-}
-
 // DropBake takes a bake away, and back.
 func (s *Store) DropBake(ctx context.Context, id int64, gone bool) error {
 	return changed(s.db.ExecContext(ctx, "UPDATE bake SET deleted_at = ? WHERE id = ?", sql.NullString{String: now(), Valid: gone}, id))

@@ -72,18 +72,22 @@ func (s *Store) setOwn(ctx context.Context, rev int64, own []larder.Own) error {
 			}
 		}
 		for _, o := range own {
-			doc, err := json.Marshal(o)
-			if err != nil {
-				return err
-			}
-			_, err = tx.ExecContext(ctx, `INSERT INTO own_ingredient (id, doc, updated_at) VALUES (?, ?, ?)
-				ON CONFLICT (id) DO UPDATE SET doc = excluded.doc, rev = rev + 1, updated_at = excluded.updated_at, deleted_at = NULL`, string(o.ID), string(doc), now())
-			if err != nil {
+			if err := putOwn(ctx, tx, o); err != nil {
 				return err
 			}
 		}
 		return nil
 	})
+}
+
+func putOwn(ctx context.Context, tx *sql.Tx, o larder.Own) error {
+	doc, err := json.Marshal(o)
+	if err != nil {
+		return err
+	}
+	_, err = tx.ExecContext(ctx, `INSERT INTO own_ingredient (id, doc, updated_at) VALUES (?, ?, ?)
+		ON CONFLICT (id) DO UPDATE SET doc = excluded.doc, rev = rev + 1, updated_at = excluded.updated_at, deleted_at = NULL`, string(o.ID), string(doc), now())
+	return err
 }
 
 // DropOwn forgets what the household said of an ingredient, or brings it back.

@@ -77,26 +77,26 @@ func (s *Store) AddPlan(ctx context.Context, p Plan) (int64, error) {
 // ChangePlan changes a plan as it is now, in one step; ErrNotFound where it is not there,
 // ErrChanged where it is no longer that of rev. AnyRev takes any. What change refuses changes nothing.
 func (s *Store) ChangePlan(ctx context.Context, id, rev int64, change func(*Plan) error) error {
-	return s.write(ctx, func(tx *sql.Tx) error {
-		p, err := scanPlan(tx.QueryRowContext(ctx, readPlan, id).Scan)
-		if err != nil {
-			return missing(err)
-		}
-		if rev != AnyRev && rev != p.Rev {
-			return ErrChanged
-		}
-		if err := change(&p); err != nil {
-			return err
-		}
-		doc, err := json.Marshal(p)
-		if err != nil {
-			return err
-		}
-		_, err = tx.ExecContext(
-			ctx, "UPDATE plan SET name = ?, doc = ?, rev = rev + 1, updated_at = ? WHERE id = ?", p.Name, string(doc), now(), id,
-		)
+	return s.write(ctx, func(tx *sql.Tx) error { return changePlan(ctx, tx, id, rev, change) })
+}
+
+func changePlan(ctx context.Context, tx *sql.Tx, id, rev int64, change func(*Plan) error) error {
+	p, err := scanPlan(tx.QueryRowContext(ctx, readPlan, id).Scan)
+	if err != nil {
+		return missing(err)
+	}
+	if rev != AnyRev && rev != p.Rev {
+		return ErrChanged
+	}
+	if err := change(&p); err != nil {
 		return err
-	})
+	}
+	doc, err := json.Marshal(p)
+	if err != nil {
+		return err
+	}
+	_, err = tx.ExecContext(ctx, "UPDATE plan SET name = ?, doc = ?, rev = rev + 1, updated_at = ? WHERE id = ?", p.Name, string(doc), now(), id)
+	return err
 }
 
 // DropPlan takes a plan away, and back.

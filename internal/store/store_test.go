@@ -3,6 +3,7 @@ package store_test
 import (
 	"context"
 	"database/sql"
+	"errors"
 	"fmt"
 	"net/url"
 	"os"
@@ -596,4 +597,64 @@ func TestARecipeThatCannotBeRead(t *testing.T) {
 	all, err = st.Recipes(ctx, "")
 	require.NoError(t, err)
 	assert.Len(t, all, 1)
+}
+
+// What is in the house moves once with what moved it, however often that is told at once, and never below nothing.
+func TestStockMovesOnce(t *testing.T) {
+	st, _ := open(t)
+	ctx := t.Context()
+	stock := func() (out []float64) {
+		own, lost, err := st.Own(ctx)
+		require.NoError(t, err)
+		require.Empty(t, lost)
+		for _, o := range own {
+			out = append(out, o.Pack.Stock)
+		}
+		return out
+	}
+	require.NoError(t, st.SetOwn(ctx, larder.Own{ID: "egg", Names: []string{"hen fruit"}, Pack: &larder.Pack{Stock: 300}}, larder.Own{ID: "sugar", Pack: &larder.Pack{Stock: 80}}))
+	plan, err := st.AddPlan(ctx, store.Plan{Name: "Saturday"})
+	require.NoError(t, err)
+	begun, err := st.AddBake(ctx, store.Bake{Name: "Loaf"}, bake.Event{ID: "one", What: bake.Hot})
+	require.NoError(t, err)
+	events, _, err := st.Events(ctx, begun)
+	require.NoError(t, err)
+	assert.Len(t, events, 1)
+	takes := map[string]float64{"egg": 100, "sugar": 120}
+	for what, use := range map[string]func(over bool) error{
+		"plan": func(over bool) error { return st.UseByPlan(ctx, plan, over, takes) },
+		"bake": func(over bool) error { return st.UseByBake(ctx, begun, over, takes) },
+	} {
+		for _, over := range []bool{true, false} {
+			var all sync.WaitGroup
+			for range 10 {
+				all.Go(func() { assert.NoError(t, use(over)) })
+			}
+			all.Wait()
+			want := []float64{200, 0}
+			if !over {
+				want = []float64{300, 80}
+			}
+			assert.Equal(t, want, stock(), "%s, over: %v", what, over)
+		}
+	}
+	refused := errors.New("no")
+	moves := func(err error) error {
+		return st.StockFromList(ctx, plan, func(p *store.Plan) (map[string]float64, error) {
+			p.Name = "Sunday"
+			return map[string]float64{"egg": -500, "plain-flour": 1000}, err
+		}, func(p *store.Plan, moved map[string]float64) { p.Stocked = moved })
+	}
+	require.ErrorIs(t, moves(refused), refused)
+	assert.Equal(t, []float64{300, 80}, stock())
+	require.NoError(t, moves(nil))
+	assert.Equal(t, []float64{0, 1000, 80}, stock(), "by id; flour that was not there is")
+	p, err := st.Plan(ctx, plan)
+	require.NoError(t, err)
+	assert.Equal(t, "Sunday", p.Name)
+	assert.Equal(t, map[string]float64{"egg": -300, "plain-flour": 1000}, p.Stocked, "what really moved")
+	own, _, err := st.Own(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"hen fruit"}, own[0].Names, "what else is said of it stays")
+	assert.ErrorIs(t, st.UseByBake(ctx, 99, true, takes), store.ErrNotFound)
 }

@@ -233,7 +233,7 @@ func (s *Server) ownRecord(c *gin.Context, id larder.ID) (larder.Own, error) {
 }
 
 func (s *Server) keepOwn(c *gin.Context, o larder.Own) error {
-	if err := s.store.SetOwn(c.Request.Context(), o); err != nil {
+	if err := s.store.ChangeOwn(c.Request.Context(), 0, o); err != nil { // of that name there is none yet
 		return err
 	}
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/larder/i/%s?saved=1", o.ID))

@@ -4,7 +4,7 @@ import (
 	"bytes"
 	"encoding/csv"
 	"fmt"
-	"math"
+	"maps"
 	"net/http"
 	"net/url"
 	"slices"
@@ -27,6 +27,7 @@ type shopView struct {
 	Back               string
 	Files              []hidden // forms in which it may be taken along: words and address
 	Kept               int64    // the plan's id, 0 for one that is not kept
+	Rev                int64    // of what was put into the house from it
 	Ticked             int
 	Instead            []string // ways to buy less
 	Stocked            string   // what was put into the house from it, in words
@@ -59,7 +60,7 @@ func (s *Server) keptShop(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	v := shopView{Back: planURL(p.ID), Kept: p.ID, Ticked: len(p.Bought)}
+	v := shopView{Back: planURL(p.ID), Kept: p.ID, Rev: store.RevOf(p.Stocked), Ticked: len(p.Bought)}
 	var in []string
 	for id := range p.Stocked {
 		if i := s.kit.Larder.Get(larder.ID(id)); i != nil {
@@ -193,45 +194,25 @@ func (s *Server) changeShop(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	ticked := form["bought"]
-	if form.Get("do") == "tick" { // one, whatever others tick meanwhile
-		ticked = nil
-	}
-	moved := map[string]float64{}
-	switch form.Get("do") {
-	case "stock":
+	brings := map[string]float64{}
+	if form.Get("do") == "stock" {
 		query, _ := url.ParseQuery(p.Query)
 		_, results, _, err := s.allPlanned(c, plannedBakes(query))
 		if err != nil {
 			return err
 		}
 		for _, b := range adapt.Shopping(results, s.kit) {
-			if slices.Contains(ticked, string(b.Ingredient)) && b.Buy != "" {
-				moved[string(b.Ingredient)] = b.Brings(s.kit.Larder.Get(b.Ingredient))
+			if b.Buy != "" {
+				brings[string(b.Ingredient)] = b.Brings(s.kit.Larder.Get(b.Ingredient))
 			}
 		}
-		ticked = nil
-	case "unstock":
-		for of, g := range p.Stocked {
-			moved[of] = -g
-		}
-		for of := range p.Stocked {
-			ticked = append(ticked, of)
-		}
 	}
-	if moved, err = s.moveStock(c, moved); err != nil {
-		return err
-	}
-	err = s.store.ChangePlan(c.Request.Context(), id, store.AnyRev, func(p *store.Plan) error {
-		if form.Get("do") == "tick" {
-			of := form.Get("bought")
-			p.Bought = slices.DeleteFunc(p.Bought, func(x string) bool { return x == of })
-			if form.Get("on") == "1" && of != "" {
-				p.Bought = append(p.Bought, of)
-			}
-			return nil
+	err = s.store.StockFromList(c.Request.Context(), id, func(p *store.Plan) (map[string]float64, error) {
+		if rev := seenRev(form); rev != store.AnyRev && rev != store.RevOf(p.Stocked) { // ticks change the plan meanwhile, and not that
+			return nil, store.ErrChanged
 		}
-		p.Bought = ticked
+		return tickOff(p, form, brings), nil
+	}, func(p *store.Plan, moved map[string]float64) {
 		if p.Stocked == nil {
 			p.Stocked = map[string]float64{}
 		}
@@ -240,7 +221,6 @@ func (s *Server) changeShop(c *gin.Context) error {
 				delete(p.Stocked, of)
 			}
 		}
-		return nil
 	})
 	if err != nil {
 		return err
@@ -249,33 +229,35 @@ func (s *Server) changeShop(c *gin.Context) error {
 	return nil
 }
 
-// moveStock adds grams to what is in the house, or takes them out; it never goes below nothing. It
-// returns what was moved.
-func (s *Server) moveStock(c *gin.Context, grams map[string]float64) (map[string]float64, error) {
-	if len(grams) == 0 {
-		return nil, nil
-	}
-	all, _, err := s.store.Own(c.Request.Context())
-	if err != nil {
-		return nil, err
-	}
-	moved := map[string]float64{}
-	var changed []larder.Own
-	for id, g := range grams {
-		o := larder.Own{ID: larder.ID(id)}
-		if n := slices.IndexFunc(all, func(x larder.Own) bool { return x.ID == o.ID }); n >= 0 {
-			o = all[n]
+// tickOff ticks what is bought on a plan's list, and says what of it moves into the house or out of it, g by food; brings is how much
+// of each would come.
+func tickOff(p *store.Plan, form url.Values, brings map[string]float64) map[string]float64 {
+	moves := map[string]float64{}
+	switch form.Get("do") {
+	case "tick": // one, whatever others tick meanwhile
+		of := form.Get("bought")
+		p.Bought = slices.DeleteFunc(p.Bought, func(x string) bool { return x == of })
+		if form.Get("on") == "1" && of != "" {
+			p.Bought = append(p.Bought, of)
 		}
-		pack := larder.Pack{}
-		if o.Pack != nil {
-			pack = *o.Pack
+	case "stock":
+		for _, of := range form["bought"] {
+			if g, ok := brings[of]; ok {
+				moves[of] = g
+			}
 		}
-		now := math.Max(0, pack.Stock+g)
-		moved[id], pack.Stock = now-pack.Stock, now
-		o.Pack = &pack
-		changed = append(changed, o)
+		p.Bought = slices.DeleteFunc(p.Bought, func(x string) bool { return slices.Contains(form["bought"], x) }) // others tick meanwhile
+	case "unstock":
+		for _, of := range slices.Sorted(maps.Keys(p.Stocked)) {
+			moves[of] = -p.Stocked[of]
+			if !slices.Contains(p.Bought, of) {
+				p.Bought = append(p.Bought, of)
+			}
+		}
+	default:
+		p.Bought = form["bought"]
 	}
-	return moved, s.store.SetOwn(c.Request.Context(), changed...)
+	return moves
 }
 
 // useByBake takes what a finished bake really used from the house, or gives it back where it goes on after all. A
@@ -285,30 +267,17 @@ func (s *Server) useByBake(c *gin.Context, t *sitting) error {
 	if !s.home.Day.Uses || t.Plan != 0 || over == (t.Used != nil) {
 		return nil
 	}
-	grams, used := map[string]float64{}, map[string]float64(nil)
-	for id, g := range t.Used {
-		grams[id] = g
-	}
+	takes := map[string]float64{}
 	if over {
-		used = map[string]float64{}
 		for n := range t.state.Strips {
 			for line, g := range t.state.Strips[n].In {
 				if i := s.kit.Larder.Get(t.sheets[n].Recipe.Line(line).Ingredient); i != nil && i.Pack != nil && i.Pack.Stock > 0 {
-					grams[string(i.ID)] -= g
+					takes[string(i.ID)] += g
 				}
 			}
 		}
 	}
-	moved, err := s.moveStock(c, grams)
-	if err != nil {
-		return err
-	}
-	for id, g := range moved {
-		if over {
-			used[id] = -g
-		}
-	}
-	return s.store.SetUsed(c.Request.Context(), t.ID, used)
+	return s.store.UseByBake(c.Request.Context(), t.ID, over, takes)
 }
 
 // useStock takes what a finished plan's bakes used from the house, or gives it back.
@@ -316,33 +285,17 @@ func (s *Server) useStock(c *gin.Context, p store.Plan, finished bool) error {
 	if !s.home.Day.Uses || finished == (p.Used != nil) {
 		return nil
 	}
-	grams := map[string]float64{}
+	var takes map[string]float64
 	if finished {
 		query, _ := url.ParseQuery(p.Query)
 		_, results, _, err := s.allPlanned(c, plannedBakes(query))
 		if err != nil {
 			return err
 		}
+		takes = map[string]float64{}
 		for id, g := range adapt.Used(results, s.kit) {
-			grams[string(id)] = -g
-		}
-	} else {
-		for id, g := range p.Used {
-			grams[id] = g
+			takes[string(id)] = g
 		}
 	}
-	moved, err := s.moveStock(c, grams)
-	if err != nil {
-		return err
-	}
-	return s.store.ChangePlan(c.Request.Context(), p.ID, store.AnyRev, func(p *store.Plan) error {
-		p.Used = nil
-		if finished {
-			p.Used = map[string]float64{}
-			for id, g := range moved {
-				p.Used[id] = -g
-			}
-		}
-		return nil
-	})
+	return s.store.UseByPlan(c.Request.Context(), p.ID, finished, takes)
 }
