@@ -211,6 +211,7 @@ func run(ctx context.Context, addr, db string, how running) error {
 	if how.copies {
 		beside.Go(func() { copyDaily(ctx, st) })
 	}
+	beside.Go(func() { h.Mend(ctx) })
 	beside.Go(func() { keepDoor(ctx, st, h, srv, l.Addr().(*net.TCPAddr).Port, how) })
 	if how.window {
 		fmt.Println("Kollaris is at", home, "— its file is", db)

@@ -118,3 +118,37 @@ func TestWhatIsNoLog(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, log)
 }
+
+// A bake that is over and has no line, since the program was killed between the two, gets it; others stay as they are.
+func TestWhatWasCutOffIsWrittenAnew(t *testing.T) {
+	t.Parallel()
+	st := house(t, true)
+	ctx := t.Context()
+	was, err := st.Log(ctx, 0)
+	require.NoError(t, err)
+	ovens, err := st.Ovens(ctx)
+	require.NoError(t, err)
+	for _, l := range was[:2] {
+		require.NoError(t, st.SetLogged(ctx, l.Bake, nil))
+	}
+	running, err := st.AddBake(ctx, store.Bake{Name: "Rolls"})
+	require.NoError(t, err)
+	ids, err := st.Unlogged(ctx)
+	require.NoError(t, err)
+	assert.ElementsMatch(t, []int64{was[0].Bake, was[1].Bake}, ids)
+	assert.NotContains(t, ids, running)
+	for range 2 {
+		require.NoError(t, journal.Mend(ctx, st, larder.Builtin()))
+		is, err := st.Log(ctx, 0)
+		require.NoError(t, err)
+		assert.Equal(t, was, is)
+	}
+	now, err := st.Ovens(ctx)
+	require.NoError(t, err)
+	for n := range ovens {
+		assert.Equal(t, ovens[n].Learned(), now[n].Learned(), "an oven learns of a bake once")
+	}
+	ids, err = st.Unlogged(ctx)
+	require.NoError(t, err)
+	assert.Empty(t, ids)
+}

@@ -63,7 +63,23 @@ func Drop(ctx context.Context, st *store.Store, l *larder.Larder, id int64, gone
 	if err := st.DropBake(ctx, id, false); err != nil {
 		return err
 	}
-	if b, err = st.Bake(ctx, id); err != nil {
+	return keepAnew(ctx, st, l, id)
+}
+
+// Mend writes the lines of bakes that are over and have none, since the program was killed before they were written. One that
+// cannot be read holds up none of the others.
+func Mend(ctx context.Context, st *store.Store, l *larder.Larder) error {
+	ids, err := st.Unlogged(ctx)
+	for _, id := range ids {
+		err = errors.Join(err, keepAnew(ctx, st, l, id))
+	}
+	return err
+}
+
+// keepAnew is Keep of a bake as it was told.
+func keepAnew(ctx context.Context, st *store.Store, l *larder.Larder, id int64) error {
+	b, err := st.Bake(ctx, id)
+	if err != nil {
 		return err
 	}
 	events, _, err := st.Events(ctx, id)

@@ -51,6 +51,17 @@ func (s *Store) SetLogged(ctx context.Context, bake int64, lines []Logged) error
 	})
 }
 
+// Unlogged are the bakes that are over and have no line in the log: the program was killed between the two.
+func (s *Store) Unlogged(ctx context.Context) (ids []int64, err error) {
+	err = s.each(ctx, "SELECT id FROM bake b WHERE over_at IS NOT NULL AND deleted_at IS NULL AND NOT EXISTS (SELECT 1 FROM bake_log l WHERE l.bake = b.id) ORDER BY id", func(scan func(...any) error) error {
+		var id int64
+		err := scan(&id)
+		ids = append(ids, id)
+		return err
+	})
+	return ids, err
+}
+
 // Log lists what was baked of a recipe, the last first; of all recipes for 0.
 func (s *Store) Log(ctx context.Context, recipe int64) ([]Logged, error) {
 	return s.logged(ctx, " AND (?1 = 0 OR l.recipe = ?1) ORDER BY l.at DESC, l.bake DESC, l.strip LIMIT 2000", recipe)

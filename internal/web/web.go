@@ -75,6 +75,17 @@ func (a *App) Close() {
 	a.server.jobs.end(0)
 }
 
+// Mend writes into the log what the program had no time to when it was killed.
+func (a *App) Mend(ctx context.Context) {
+	l, _, err := a.server.larder(ctx)
+	if err == nil {
+		err = journal.Mend(ctx, a.server.store, l)
+	}
+	if err != nil && ctx.Err() == nil {
+		slog.Error("bakes that are over could not all be written into the log", "err", err)
+	}
+}
+
 // Hasten lets the clock of the counter run so many times as fast from now on, for trials with
 // stand-ins. It is called before anything is served.
 func (a *App) Hasten(times float64) { a.counter.hasten(times) }
