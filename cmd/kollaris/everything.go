@@ -1,6 +1,7 @@
 package main
 
 import (
+	"errors"
 	"fmt"
 	"io"
 	"os"
@@ -19,11 +20,12 @@ func everythingCommand() *cobra.Command {
 			}
 			defer st.Close()
 			if from != "" {
-				data, err := os.ReadFile(from)
+				f, size, err := openZip(from)
 				if err != nil {
-					return fmt.Errorf("cannot read the zip: %w", err)
+					return err
 				}
-				n, err := st.BringEverything(c.Context(), data)
+				defer f.Close()
+				n, err := st.BringEverything(c.Context(), f, size)
 				if err == nil {
 					fmt.Fprintf(c.OutOrStdout(), "Everything is back: %d recipes, and all that belongs to them.\n", n)
 				}
@@ -38,6 +40,18 @@ func everythingCommand() *cobra.Command {
 	c.MarkFlagsMutuallyExclusive("zip", "from")
 	c.MarkFlagsOneRequired("zip", "from")
 	return c
+}
+
+// openZip opens a zip to be brought in; size is its bytes.
+func openZip(file string) (f *os.File, size int64, err error) {
+	if f, err = os.Open(file); err != nil {
+		return nil, 0, fmt.Errorf("cannot read the zip: %w", err)
+	}
+	info, err := f.Stat()
+	if err != nil {
+		return nil, 0, errors.Join(fmt.Errorf("cannot read the zip: %w", err), f.Close())
+	}
+	return f, info.Size(), nil
 }
 
 // writeNew writes a file that is not there yet, or to standard output for "-".

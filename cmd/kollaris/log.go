@@ -3,7 +3,6 @@ package main
 import (
 	"fmt"
 	"io"
-	"os"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -88,11 +87,12 @@ func takeLog(c *cobra.Command, st *store.Store, file string) error {
 
 // bringLog brings a log back from a zip.
 func bringLog(c *cobra.Command, st *store.Store, file string) error {
-	data, err := os.ReadFile(file)
+	f, size, err := openZip(file)
 	if err != nil {
-		return fmt.Errorf("cannot read the zip: %w", err)
+		return err
 	}
-	came, there, err := journal.Bring(c.Context(), st, larder.Builtin(), data)
+	defer f.Close()
+	came, there, err := journal.Bring(c.Context(), st, larder.Builtin(), f, size)
 	if err != nil {
 		return fmt.Errorf("%s: %w", file, err)
 	}

@@ -37,7 +37,7 @@ func TestEverythingComesBackByteForByte(t *testing.T) {
 		empty, err := store.Open(ctx, filepath.Join(t.TempDir(), "empty.db"))
 		require.NoError(t, err)
 		t.Cleanup(func() { empty.Close() })
-		n, err := empty.BringEverything(ctx, again)
+		n, err := empty.BringEverything(ctx, bytes.NewReader(again), int64(len(again)))
 		require.NoError(t, err)
 		assert.Equal(t, len(recipes)-1, n)
 		found, err := empty.Recipes(ctx, "egg-free")
@@ -45,7 +45,7 @@ func TestEverythingComesBackByteForByte(t *testing.T) {
 		assert.NotEmpty(t, found, "the search finds versions again")
 		again = out(empty)
 		require.True(t, bytes.Equal(first, again), "byte for byte")
-		_, err = empty.BringEverything(ctx, again)
+		_, err = empty.BringEverything(ctx, bytes.NewReader(again), int64(len(again)))
 		assert.ErrorIs(t, err, store.ErrNotEmpty)
 	}
 
@@ -71,7 +71,7 @@ func TestEverythingComesBackByteForByte(t *testing.T) {
 		empty, err := store.Open(ctx, filepath.Join(t.TempDir(), "empty.db"))
 		require.NoError(t, err)
 		defer empty.Close()
-		_, err = empty.BringEverything(ctx, b.Bytes())
+		_, err = empty.BringEverything(ctx, bytes.NewReader(b.Bytes()), int64(b.Len()))
 		left, wrong := empty.Recipes(ctx, "")
 		require.NoError(t, wrong)
 		assert.Empty(t, left, "all or nothing")

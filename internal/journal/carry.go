@@ -2,7 +2,7 @@ package journal
 
 import (
 	"archive/zip"
-	"bytes"
+	"bufio"
 	"context"
 	"encoding/csv"
 	"encoding/json"
@@ -20,11 +20,12 @@ import (
 	"kollaris/internal/store"
 )
 
-// carried is the log as JSON: every bake as it was begun, with all that happened.
-type carried struct {
-	Kollaris int           `json:"kollaris_log"` // its form, 1
-	Bakes    []carriedBake `json:"bakes"`
-}
+// carriedForm is the form of the log as JSON: every bake as it was begun, with all that happened.
+//
+//	{"kollaris_log": 1, "bakes": [...]}
+//
+// It is written and read a bake at a time, since there may be thousands.
+const carriedForm = 1
 
 type carriedBake struct {
 	Name    string          `json:"name"`
@@ -111,34 +112,30 @@ func Markdown(ctx context.Context, st *store.Store, w io.Writer) error {
 	if err != nil {
 		return err
 	}
-	var out bytes.Buffer
-	out.WriteString("# Log\n")
+	out := bufio.NewWriter(w)
+	fmt.Fprint(out, "# Log\n")
 	err = each(ctx, st, func(l store.Logged, of store.Bake, b Baked, _ []bake.Event) error {
-		fmt.Fprintf(&out, "\n## %s, %s\n\n", plain(b.Of.Title), b.Begun)
+		fmt.Fprintf(out, "\n## %s, %s\n\n", plain(b.Of.Title), b.Begun)
 		if l.Overall > 0 {
-			fmt.Fprintf(&out, "- %s\n", Overall[l.Overall])
+			fmt.Fprintf(out, "- %s\n", Overall[l.Overall])
 		}
 		if of.Who != "" {
-			fmt.Fprintf(&out, "- baked by %s\n", plain(of.Who))
+			fmt.Fprintf(out, "- baked by %s\n", plain(of.Who))
 		}
 		for _, x := range b.Facts() {
-			fmt.Fprintf(&out, "- %s\n", plain(x))
+			fmt.Fprintf(out, "- %s\n", plain(x))
 		}
 		if l.Words != "" {
-			fmt.Fprintf(&out, "- %s\n", plain(l.Words))
+			fmt.Fprintf(out, "- %s\n", plain(l.Words))
 		}
 		for _, p := range photos {
 			if p.Bake == l.Bake && p.Strip == l.Strip {
-				fmt.Fprintf(&out, "\n![%s](%s)\n", plain(p.Words), pictureFile(p))
+				fmt.Fprintf(out, "\n![%s](%s)\n", plain(p.Words), pictureFile(p))
 			}
 		}
 		return nil
 	})
-	if err != nil {
-		return err
-	}
-	_, err = w.Write(out.Bytes())
-	return err
+	return errors.Join(err, out.Flush())
 }
 
 // plain keeps typed words from being taken for Markdown.
@@ -184,16 +181,18 @@ func Zip(ctx context.Context, st *store.Store, w io.Writer) error {
 
 // carry writes the log as JSON.
 func carry(ctx context.Context, st *store.Store, photos []store.Photo, w io.Writer) error {
-	out := carried{Kollaris: 1, Bakes: []carriedBake{}}
-	recipes, err := st.Recipes(ctx, "")
+	if _, err := fmt.Fprintf(w, `{"kollaris_log":%d,"bakes":[`, carriedForm); err != nil {
+		return err
+	}
+	heads, err := st.Heads(ctx, "", "", 0, -1)
 	if err != nil {
 		return err
 	}
 	titles := map[int64]string{}
-	for _, r := range recipes {
+	for _, r := range heads {
 		titles[r.ID] = r.Title
 	}
-	last := int64(0)
+	last, comma := int64(0), false
 	err = each(ctx, st, func(l store.Logged, b store.Bake, _ Baked, events []bake.Event) error {
 		if b.ID == last { // the other bakes of a sitting come with it
 			return nil
@@ -212,13 +211,22 @@ func carry(ctx context.Context, st *store.Store, photos []store.Photo, w io.Writ
 				one.Photos = append(one.Photos, carriedPhotos{File: pictureFile(p), Strip: p.Strip, At: p.At, Words: p.Words})
 			}
 		}
-		out.Bakes = append(out.Bakes, one)
-		return nil
+		line, err := json.Marshal(one)
+		if err != nil {
+			return err
+		}
+		if comma {
+			line = append([]byte(","), line...)
+		}
+		comma = true
+		_, err = w.Write(line)
+		return err
 	})
 	if err != nil {
 		return err
 	}
-	return json.NewEncoder(w).Encode(out)
+	_, err = io.WriteString(w, "]}\n")
+	return err
 }
 
 // ErrCarried says that a file is no log that was taken out of Kollaris.
@@ -226,14 +234,14 @@ var ErrCarried = errors.New("it is no log that was taken out of Kollaris: choose
 
 // What a log may be that is brought in: bytes of log.json, bakes.
 const (
-	mostJSON  = 256 << 20
-	mostBakes = 5000
+	mostJSON  = 512 << 20
+	mostBakes = 20000
 )
 
 // Bring brings a log back that Zip wrote: bakes that are not there yet, with their pictures, each to the recipe and the
-// oven of its name. It returns how many came, and how many were there.
-func Bring(ctx context.Context, st *store.Store, l *larder.Larder, file []byte) (came, there int, err error) {
-	z, err := zip.NewReader(bytes.NewReader(file), int64(len(file)))
+// oven of its name. It returns how many came, and how many were there. A file that is no whole log changes nothing.
+func Bring(ctx context.Context, st *store.Store, l *larder.Larder, r io.ReaderAt, size int64) (came, there int, err error) {
+	z, err := zip.NewReader(r, size)
 	if err != nil {
 		return 0, 0, ErrCarried
 	}
@@ -241,33 +249,95 @@ func Bring(ctx context.Context, st *store.Store, l *larder.Larder, file []byte) 
 	for _, f := range z.File {
 		files[path.Clean(f.Name)] = f
 	}
-	data, err := unpacked(files["log.json"], mostJSON)
+	n := 0
+	err = eachCarried(files["log.json"], func(b *carriedBake) error {
+		if n++; n > mostBakes || !b.whole() {
+			return ErrCarried
+		}
+		return nil
+	})
 	if err != nil {
 		return 0, 0, ErrCarried
 	}
-	var in carried
-	if err := json.Unmarshal(data, &in); err != nil || in.Kollaris != 1 || len(in.Bakes) > mostBakes {
-		return 0, 0, ErrCarried
+	heads, err := st.Heads(ctx, "", "", 0, -1)
+	if err != nil {
+		return 0, 0, err
 	}
-	for n := range in.Bakes {
-		b := &in.Bakes[n]
-		if !b.whole() {
-			return came, there, ErrCarried
+	recipes := map[string]int64{}
+	for _, h := range heads {
+		if _, ok := recipes[h.Title]; !ok && h.Title != "" { // of two of a name the one that was changed last
+			recipes[h.Title] = h.ID
 		}
+	}
+	err = eachCarried(files["log.json"], func(b *carriedBake) error {
 		known, err := st.KnowsEvents(ctx, b.Events)
-		if err != nil {
-			return came, there, err
-		}
-		if known {
+		switch {
+		case err != nil:
+			return err
+		case known:
 			there++
-			continue
+			return nil
 		}
-		if err := b.bring(ctx, st, l, files); err != nil {
-			return came, there, err
+		if err := b.bring(ctx, st, l, files, recipes); err != nil {
+			return err
 		}
 		came++
+		return nil
+	})
+	return came, there, err
+}
+
+// eachCarried calls do for each bake of a log as JSON.
+func eachCarried(f *zip.File, do func(*carriedBake) error) error {
+	if f == nil {
+		return ErrCarried
 	}
-	return came, there, nil
+	r, err := f.Open()
+	if err != nil {
+		return err
+	}
+	defer r.Close()
+	in := json.NewDecoder(io.LimitReader(r, mostJSON))
+	if _, err := in.Token(); err != nil { // {
+		return err
+	}
+	form := 0
+	for in.More() {
+		switch name, err := in.Token(); {
+		case err != nil:
+			return err
+		case name == "kollaris_log":
+			if err := in.Decode(&form); err != nil {
+				return err
+			}
+		case name == "bakes":
+			if _, err := in.Token(); err != nil { // [
+				return err
+			}
+			for in.More() {
+				var b carriedBake
+				if err := in.Decode(&b); err != nil {
+					return err
+				}
+				if err := do(&b); err != nil {
+					return err
+				}
+			}
+			if _, err := in.Token(); err != nil { // ]
+				return err
+			}
+		default:
+			var other json.RawMessage
+			if err := in.Decode(&other); err != nil {
+				return err
+			}
+		}
+	}
+	if form != carriedForm {
+		return ErrCarried
+	}
+	_, err = in.Token() // }
+	return err
 }
 
 // whole reports whether a bake that is brought in has all that pages ask of one.
@@ -301,24 +371,14 @@ func unpacked(f *zip.File, most int64) ([]byte, error) {
 }
 
 // bring keeps a bake with what happened, and its pictures.
-func (b *carriedBake) bring(ctx context.Context, st *store.Store, l *larder.Larder, files map[string]*zip.File) error {
-	recipes, err := st.Recipes(ctx, "")
-	if err != nil {
-		return err
-	}
+func (b *carriedBake) bring(ctx context.Context, st *store.Store, l *larder.Larder, files map[string]*zip.File, recipes map[string]int64) error {
 	ovens, err := st.Ovens(ctx)
 	if err != nil {
 		return err
 	}
 	for n := range b.Of {
 		of := &b.Of[n]
-		id := int64(0)
-		for _, r := range recipes {
-			if b.Recipes[n] != "" && r.Title == b.Recipes[n] {
-				id = r.ID
-			}
-		}
-		of.Code = fmt.Sprintf("%d:%s", id, of.Result.Request.Values().Encode())
+		of.Code = fmt.Sprintf("%d:%s", recipes[b.Recipes[n]], of.Result.Request.Values().Encode())
 		of.Result.Request.Oven.Oven = 0
 		for _, o := range ovens {
 			if o.Name == of.Oven {

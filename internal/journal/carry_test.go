@@ -33,7 +33,7 @@ func TestTheLogComesBack(t *testing.T) {
 	from, to := house(t, true), house(t, false)
 	var file bytes.Buffer
 	require.NoError(t, journal.Zip(t.Context(), from, &file))
-	came, there, err := journal.Bring(t.Context(), to, larder.Builtin(), file.Bytes())
+	came, there, err := journal.Bring(t.Context(), to, larder.Builtin(), bytes.NewReader(file.Bytes()), int64(file.Len()))
 	require.NoError(t, err)
 	assert.Equal(t, [2]int{11, 0}, [2]int{came, there})
 	log := func(st *store.Store) (out []store.Logged) {
@@ -64,7 +64,7 @@ func TestTheLogComesBack(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, photos, 4)
 	assert.Equal(t, "the cut face, drawn", photos[0].Words)
-	came, there, err = journal.Bring(t.Context(), to, larder.Builtin(), file.Bytes())
+	came, there, err = journal.Bring(t.Context(), to, larder.Builtin(), bytes.NewReader(file.Bytes()), int64(file.Len()))
 	require.NoError(t, err)
 	assert.Equal(t, [2]int{0, 11}, [2]int{came, there})
 	assert.Len(t, log(to), 11)
@@ -110,7 +110,7 @@ func TestWhatIsNoLog(t *testing.T) {
 		packed(`{"kollaris_log": 1, "bakes": [{"name": "x", "begun": "2026-11-07T09:00:00Z", "recipes": [""], "of": [{"title": "x", "result": {}}], "events": [{"id": "a", "what": "finish"}]}]}`),
 		packed(`{"kollaris_log": 1, "bakes": [` + strings.Repeat(`{},`, 6000) + `{}]}`),
 	} {
-		came, _, err := journal.Bring(t.Context(), st, larder.Builtin(), file)
+		came, _, err := journal.Bring(t.Context(), st, larder.Builtin(), bytes.NewReader(file), int64(len(file)))
 		assert.ErrorIs(t, err, journal.ErrCarried)
 		assert.Zero(t, came)
 	}

@@ -25,21 +25,21 @@ const putAway = `
 		UNION ALL SELECT 'measure', measure, measure, deleted_at FROM remembered_amount
 		UNION ALL SELECT 'tasting', CAST(id AS TEXT), name, deleted_at FROM tasting`
 
-// PutAwayThings lists all that was put away, the last first. Nothing of it is ever dropped but pictures, after 30 days, when
+// PutAwayThings lists what was put away, the last first, from one place on and at most so many. Nothing of it is ever dropped but pictures, after 30 days, when
 // there is room to be made.
-func (s *Store) PutAwayThings(ctx context.Context) ([]Away, error) {
+func (s *Store) PutAwayThings(ctx context.Context, from, most int) ([]Away, error) {
 	var out []Away
-	err := s.each(ctx, "SELECT kind, id, name, at FROM ("+putAway+") WHERE at IS NOT NULL ORDER BY at DESC, kind, id LIMIT 1000", func(scan func(...any) error) error {
+	err := s.each(ctx, "SELECT kind, id, name, at FROM ("+putAway+") WHERE at IS NOT NULL ORDER BY at DESC, kind, id LIMIT ? OFFSET ?", func(scan func(...any) error) error {
 		var a Away
 		err := scan(&a.Kind, &a.ID, &a.Name, &a.At)
 		out = append(out, a)
 		return err
-	})
+	}, most, from)
 	return out, err
 }
 
-// CountPutAway counts them, to 1000.
+// CountPutAway counts all of them.
 func (s *Store) CountPutAway(ctx context.Context) (n int, err error) {
-	err = s.db.QueryRowContext(ctx, "SELECT count(*) FROM (SELECT 1 FROM ("+putAway+") WHERE at IS NOT NULL LIMIT 1000)").Scan(&n)
+	err = s.db.QueryRowContext(ctx, "SELECT count(*) FROM ("+putAway+") WHERE at IS NOT NULL").Scan(&n)
 	return n, err
 }

@@ -65,15 +65,49 @@ func (s *Store) Bake(ctx context.Context, id int64) (Bake, error) {
 	return b, missing(err)
 }
 
-// Bakes lists them, the last begun first.
-func (s *Store) Bakes(ctx context.Context) ([]Bake, error) {
-	var out []Bake
-	err := s.each(ctx, readBake+" ORDER BY begun_at DESC, id DESC LIMIT 200", func(scan func(...any) error) error {
-		b, err := scanBake(scan)
+// BakeHead is what a list of many shows of a bake without reading it.
+type BakeHead struct {
+	ID          int64
+	Name, Who   string
+	Begun, Over time.Time
+	Codes       []string // what is baked, as addresses name it; of those that go on alone
+}
+
+// Bakes lists them, those that go on first, then the last begun. Who baked it is asked of the log, and of the bake itself, which is
+// long, where it has no line there yet.
+func (s *Store) Bakes(ctx context.Context) ([]BakeHead, error) {
+	return s.bakeHeads(ctx, "'[]'", "")
+}
+
+// Running lists those that go on.
+func (s *Store) Running(ctx context.Context) ([]BakeHead, error) {
+	return s.bakeHeads(ctx, "(SELECT json_group_array(json_extract(o.value, '$.code')) FROM json_each(b.doc, '$.of') o)", " AND b.over_at IS NULL")
+}
+
+func (s *Store) bakeHeads(ctx context.Context, codes, where string) (out []BakeHead, err error) {
+	err = s.each(ctx, `SELECT b.id, b.name, coalesce((SELECT l.who FROM bake_log l WHERE l.bake = b.id LIMIT 1), json_extract(b.doc, '$.who'), ''), b.begun_at, coalesce(b.over_at, ''), `+codes+`
+		FROM bake b WHERE b.deleted_at IS NULL`+where+" ORDER BY b.over_at IS NOT NULL, b.begun_at DESC, b.id DESC", func(scan func(...any) error) error {
+		var b BakeHead
+		var begun, over, codes string
+		if err := scan(&b.ID, &b.Name, &b.Who, &begun, &over, &codes); err != nil {
+			return err
+		}
 		out = append(out, b)
-		return err
+		last := &out[len(out)-1]
+		if err := json.Unmarshal([]byte(codes), &last.Codes); err != nil {
+			return err
+		}
+		return hours(begun, over, &last.Begun, &last.Over)
 	})
 	return out, err
+}
+
+// hours reads when a bake was begun and when it was over, "" for not yet.
+func hours(begun, over string, to, end *time.Time) (err error) {
+	if *to, err = time.Parse(time.RFC3339Nano, begun); err == nil && over != "" {
+		*end, err = time.Parse(time.RFC3339Nano, over)
+	}
+	return err
 }
 
 func scanBake(scan func(...any) error) (b Bake, err error) {
@@ -84,11 +118,7 @@ func scanBake(scan func(...any) error) (b Bake, err error) {
 	if err := decode("bake", b.ID, b.Name, doc, &b); err != nil {
 		return b, err
 	}
-	if b.Begun, err = time.Parse(time.RFC3339Nano, begun); err != nil || over == "" {
-		return b, err
-	}
-	b.Over, err = time.Parse(time.RFC3339Nano, over)
-	return b, err
+	return b, hours(begun, over, &b.Begun, &b.Over)
 }
 
 // DropBake takes a bake away, and back.

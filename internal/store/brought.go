@@ -89,7 +89,7 @@ func (s *Store) Brought(ctx context.Context, id int64) (*Brought, error) {
 // UnfinishedBrought lists what was brought in and neither kept nor put away, the last first, with how many drafts are left of each.
 func (s *Store) UnfinishedBrought(ctx context.Context) (out []Brought, err error) {
 	err = s.each(ctx, `SELECT b.id, b.at, count(*) FROM brought b JOIN draft d ON d.brought = b.id
-		WHERE d.kept IS NULL AND d.deleted_at IS NULL GROUP BY b.id ORDER BY b.id DESC LIMIT 100`, func(scan func(...any) error) error {
+		WHERE d.kept IS NULL AND d.deleted_at IS NULL GROUP BY b.id ORDER BY b.id DESC`, func(scan func(...any) error) error {
 		var b Brought
 		var at string
 		err := scan(&b.ID, &at, &b.Found)

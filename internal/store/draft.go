@@ -180,11 +180,11 @@ func (s *Store) Rebase(ctx context.Context, d *Draft) error {
 	).Scan(&d.Base)
 }
 
-// Drafts lists the texts that were begun and not kept, the last one first, without those of files: UnfinishedBrought.
+// Drafts lists the texts that were begun and not kept, the last one first, each with how it begins, without those of files: UnfinishedBrought.
 func (s *Store) Drafts(ctx context.Context) ([]Draft, error) {
 	var out []Draft
 	err := s.each(
-		ctx, "SELECT id, rev, coalesce(recipe, 0), text FROM draft WHERE kept IS NULL AND deleted_at IS NULL AND brought IS NULL ORDER BY updated_at DESC, id DESC LIMIT 100",
+		ctx, "SELECT id, rev, coalesce(recipe, 0), substr(text, 1, 500) FROM draft WHERE kept IS NULL AND deleted_at IS NULL AND brought IS NULL ORDER BY updated_at DESC, id DESC",
 		func(scan func(...any) error) error {
 			var d Draft
 			err := scan(&d.ID, &d.Rev, &d.Recipe, &d.Text)

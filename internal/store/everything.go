@@ -182,8 +182,8 @@ func writeTable(ctx context.Context, tx *sql.Tx, z *zip.Writer, name string) err
 
 // BringEverything brings a zip of everything into a program in which nothing stands yet, all or nothing, and counts
 // the recipes that came.
-func (s *Store) BringEverything(ctx context.Context, data []byte) (recipes int, err error) {
-	z, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
+func (s *Store) BringEverything(ctx context.Context, r io.ReaderAt, size int64) (recipes int, err error) {
+	z, err := zip.NewReader(r, size)
 	if err != nil {
 		return 0, ErrNotEverything
 	}
@@ -266,14 +266,6 @@ func unpack(f *zip.File) ([]byte, error) {
 }
 
 func readTable(ctx context.Context, tx *sql.Tx, files map[string]*zip.File, name string) error {
-	doc, err := unpack(files["data/"+name+".json"])
-	if err != nil {
-		return err
-	}
-	var rows []map[string]json.RawMessage
-	if err := json.Unmarshal(doc, &rows); err != nil {
-		return err
-	}
 	known := map[string]bool{}
 	info, err := tx.QueryContext(ctx, "SELECT name FROM pragma_table_info(?)", name)
 	if err != nil {
@@ -295,7 +287,20 @@ func readTable(ctx context.Context, tx *sql.Tx, files map[string]*zip.File, name
 			return err
 		}
 	}
-	for _, row := range rows {
+	f, err := files["data/"+name+".json"].Open()
+	if err != nil {
+		return err
+	}
+	defer f.Close()
+	rows := json.NewDecoder(io.LimitReader(f, mostOfFile)) // row by row: a table may be large
+	if _, err := rows.Token(); err != nil {                // [
+		return err
+	}
+	for rows.More() {
+		var row map[string]json.RawMessage
+		if err := rows.Decode(&row); err != nil {
+			return err
+		}
 		var columns, marks []string
 		var values []any
 		for c, raw := range row {
@@ -312,7 +317,8 @@ func readTable(ctx context.Context, tx *sql.Tx, files map[string]*zip.File, name
 			return err
 		}
 	}
-	return nil
+	_, err = rows.Token() // ]
+	return err
 }
 
 // valueOf is a value as the database takes it: a document as its text, a named file as its bytes.

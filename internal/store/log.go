@@ -64,7 +64,7 @@ func (s *Store) Unlogged(ctx context.Context) (ids []int64, err error) {
 
 // Log lists what was baked of a recipe, the last first; of all recipes for 0.
 func (s *Store) Log(ctx context.Context, recipe int64) ([]Logged, error) {
-	return s.logged(ctx, " AND (?1 = 0 OR l.recipe = ?1) ORDER BY l.at DESC, l.bake DESC, l.strip LIMIT 2000", recipe)
+	return s.logged(ctx, " AND (?1 = 0 OR l.recipe = ?1) ORDER BY l.at DESC, l.bake DESC, l.strip", recipe)
 }
 
 // LastOf is the last line of the log of each of some recipes.

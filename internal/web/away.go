@@ -9,7 +9,13 @@ import (
 )
 
 // awayView lists what was put away.
-type awayView struct{ Rows []awayRow }
+type awayView struct {
+	Rows  []awayRow
+	Pages []link
+}
+
+// awayPage is how many things stand on a page of them.
+const awayPage = 100
 
 type awayRow struct {
 	Kind, Name, When string
@@ -39,11 +45,17 @@ var awayKinds = map[string]struct {
 
 // away shows what was put away, and brings it back.
 func (s *Server) away(c *gin.Context) error {
-	all, err := s.store.PutAwayThings(c.Request.Context())
+	n, err := s.store.CountPutAway(c.Request.Context())
 	if err != nil {
 		return err
 	}
 	var v awayView
+	var from, to int
+	from, to, v.Pages = pagesOf(c, "/away", n, awayPage, nil)
+	all, err := s.store.PutAwayThings(c.Request.Context(), from, to-from)
+	if err != nil {
+		return err
+	}
 	for _, a := range all {
 		k := awayKinds[a.Kind]
 		row := awayRow{Kind: k.words, Name: s.awayName(a.Kind, a.ID, a.Name), Action: strings.ReplaceAll(k.at, "ID", a.ID)}

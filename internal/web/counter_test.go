@@ -10,6 +10,8 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"net/url"
+	"regexp"
+	"slices"
 	"strings"
 	"sync"
 	"testing"
@@ -18,6 +20,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"kollaris/core/bake"
 	"kollaris/internal/device"
 	"kollaris/internal/store"
 	"kollaris/internal/web"
@@ -569,4 +572,53 @@ func TestTheCounterInCupsAndFahrenheit(t *testing.T) {
 	assert.Contains(t, body, "now 70 °F")
 	assert.Contains(t, body, "done 205 °F")
 	assert.InDelta(t, 21.1, s.state(at).Bakes[0].Oven.Readings[0].Core, 0.1)
+}
+
+// What is more than a page holds is counted and can be turned to: bakes, what was put away, texts that were begun.
+func TestNothingIsCutOffALongList(t *testing.T) {
+	s := newSite(t)
+	for n := range 230 {
+		id, err := s.st.AddBake(t.Context(), store.Bake{Name: fmt.Sprintf("Loaf %03d", n), Who: "bow", Begun: time.Date(2026, 1, 1, 7, n, 0, 0, time.Local)}, bake.Event{ID: "f", What: bake.Finish, At: time.Date(2026, 1, 1, 9, n, 0, 0, time.Local)})
+		require.NoError(t, err)
+		if n < 120 {
+			require.NoError(t, s.st.DropBake(t.Context(), id, true))
+			require.NoError(t, s.st.DropBake(t.Context(), id, false))
+		}
+		plan, err := s.st.AddPlan(t.Context(), store.Plan{Name: fmt.Sprintf("Plan %03d", n)})
+		require.NoError(t, err)
+		require.NoError(t, s.st.DropPlan(t.Context(), plan, true))
+	}
+	for range 130 {
+		_, err := s.st.AddDraft(t.Context(), 0, "Squares\n"+strings.Repeat("200 g flour\n", 100), store.Typed{})
+		require.NoError(t, err)
+	}
+	_, running := s.get(s.begin())
+	require.NotEmpty(t, running)
+	names := regexp.MustCompile(`class="plans-name"[^>]*>((?:Loaf|Plan) \d+)<`)
+	list := func(path string) (out []string) {
+		for n := 1; n <= 4; n++ {
+			_, body := s.get(fmt.Sprintf("%s?page=%d", path, n))
+			if n > 1 && !strings.Contains(body, fmt.Sprintf("page=%d", n-1)) {
+				break // there is no such page
+			}
+			for _, m := range names.FindAllStringSubmatch(body, -1) {
+				if !slices.Contains(out, m[1]) {
+					out = append(out, m[1])
+				}
+			}
+		}
+		return out
+	}
+	bakes := list("/bakes")
+	require.Len(t, bakes, 230)
+	assert.Equal(t, "Loaf 229", bakes[0])
+	assert.Equal(t, "Loaf 000", bakes[229])
+	_, body := s.get("/bakes")
+	assert.Less(t, strings.Index(body, "goes on"), strings.Index(body, "Loaf 229"), "what goes on is first")
+	assert.Contains(t, body, `<option value="bow"`)
+	assert.Len(t, list("/away"), 230)
+	_, body = s.get("/")
+	assert.Contains(t, body, `<a href="/new">all 130</a>`)
+	_, body = s.get("/new")
+	assert.Equal(t, 130, strings.Count(body, "Give up Squares"))
 }

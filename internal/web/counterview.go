@@ -23,6 +23,7 @@ type bakesView struct {
 	Months []choice
 	People []choice
 	Asked  bool
+	Pages  []link
 	Say    string
 	Bad    bool // it did not do
 }

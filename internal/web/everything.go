@@ -37,11 +37,12 @@ func (s *Server) bringEverything(c *gin.Context) error {
 	if err != nil {
 		return say("No file was chosen: choose the zip of everything.", true)
 	}
-	data, err := contents(head)
+	f, err := head.Open()
 	if err != nil {
 		return err
 	}
-	n, err := s.store.BringEverything(c.Request.Context(), data)
+	defer f.Close()
+	n, err := s.store.BringEverything(c.Request.Context(), f, head.Size)
 	name := "“" + phrase.Clip(head.Filename, 40) + "”"
 	switch {
 	case errors.Is(err, store.ErrNotEmpty):

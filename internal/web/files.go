@@ -124,12 +124,14 @@ func (s *Server) shelfZip(c *gin.Context) error {
 	return z.Close()
 }
 
-// mostSending is how long a large file may take to send.
+// mostSending is how long a large file may take to come or to be sent: half a gigabyte by a weak radio.
 const mostSending = 15 * time.Minute
 
-// patient lets an answer take longer than a page may.
+// patient lets a large file take longer than a page may, on its way in and out.
 func patient(c *gin.Context) {
-	http.NewResponseController(c.Writer).SetWriteDeadline(time.Now().Add(mostSending)) //nolint:errcheck // a recorder has none
+	wire := http.NewResponseController(c.MustGet(plainWriter).(http.ResponseWriter))
+	wire.SetReadDeadline(time.Now().Add(mostSending))  //nolint:errcheck // a recorder has none
+	wire.SetWriteDeadline(time.Now().Add(mostSending)) //nolint:errcheck // likewise
 }
 
 // shelfFiles puts the recipes and kept versions of the shelf into a folder of a zip.

@@ -61,10 +61,14 @@ var (
 	streams    = regexp.MustCompile(`^/(?:bakes/\d+/live|static/.*|everything\.zip|shelf\.zip|log\.zip|photos/.*|backups/.*|healthz|sw\.js)$`)
 )
 
+// plainWriter is by what a request is answered, beneath what keeps or compresses the answer.
+const plainWriter = "plain writer"
+
 // admitted has a request wait for its turn. The answer is made whole and its turn given up before it is sent, so that who
 // reads slowly keeps nobody waiting. Nothing that is written down is turned away: what was typed would be lost.
 func (s *Server) admitted(c *gin.Context) {
 	path := c.Request.URL.Path
+	c.Set(plainWriter, c.Writer)
 	if c.Request.Method != http.MethodGet { // what was told is kept, though a phone sleeps right after
 		c.Request = c.Request.WithContext(context.WithoutCancel(c.Request.Context()))
 	}

@@ -2,6 +2,8 @@ package web
 
 import (
 	"context"
+	"fmt"
+	"io"
 	"net/http"
 	"net/http/httptest"
 	"path/filepath"
@@ -150,4 +152,45 @@ func TestRecalled(t *testing.T) {
 	require.NoError(t, other.ChangeHousehold(t.Context(), store.AnyRev, func(h *store.Household) { h.Kitchen.Fahrenheit = false }))
 	require.NoError(t, other.Close())
 	assert.Equal(t, first, get("/people", ""))
+}
+
+// A large file may come slowly and be worked on for long, also where the answer is kept until it is whole and compressed.
+func TestALargeFileMayTakeLong(t *testing.T) {
+	gates := &Server{gates: gates{newGate(1, 1), newGate(1, 1)}}
+	gin.SetMode(gin.ReleaseMode)
+	e := gin.New()
+	e.Use(gates.admitted, gzip.Gzip(gzip.BestSpeed), limitBody)
+	read := func(c *gin.Context) {
+		b, err := io.ReadAll(c.Request.Body)
+		time.Sleep(300 * time.Millisecond)
+		c.String(http.StatusOK, fmt.Sprint(string(b), err))
+	}
+	e.POST("/log", read)
+	e.POST("/people", read)
+	srv := httptest.NewUnstartedServer(e)
+	srv.Config.WriteTimeout, srv.Config.ReadTimeout = 200*time.Millisecond, 200*time.Millisecond
+	srv.Start()
+	defer srv.Close()
+	send := func(path string) (string, error) {
+		body, slow := io.Pipe()
+		go func() {
+			time.Sleep(300 * time.Millisecond)
+			slow.Write([]byte("zip")) //nolint:errcheck // what is read tells
+			slow.Close()
+		}()
+		req, err := http.NewRequestWithContext(t.Context(), http.MethodPost, srv.URL+path, body)
+		require.NoError(t, err)
+		res, err := srv.Client().Do(req)
+		if err != nil {
+			return "", err
+		}
+		defer res.Body.Close()
+		b, err := io.ReadAll(res.Body)
+		return string(b), err
+	}
+	got, err := send("/log")
+	require.NoError(t, err)
+	assert.Equal(t, "zip<nil>", got)
+	_, err = send("/people")
+	assert.Error(t, err, "others are not waited for")
 }

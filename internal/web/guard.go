@@ -130,6 +130,9 @@ func limitBody(c *gin.Context) {
 	case strings.HasPrefix(path, "/bakes/") && strings.HasSuffix(path, "/photos"):
 		limit = maxPhotos
 	}
+	if limit > maxBody && c.Request.Method == http.MethodPost {
+		patient(c)
+	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, limit)
 	c.Next()
 }

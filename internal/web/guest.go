@@ -12,14 +12,12 @@ type guestView struct{ Bakes, Lists, Cards []link }
 
 func (s *Server) guest(c *gin.Context) error {
 	var v guestView
-	bakes, err := s.store.Bakes(c.Request.Context())
+	bakes, err := s.store.Running(c.Request.Context())
 	if err != nil {
 		return err
 	}
 	for _, b := range bakes {
-		if b.Over.IsZero() {
-			v.Bakes = append(v.Bakes, link{fmt.Sprintf("/bakes/%d", b.ID), b.Name})
-		}
+		v.Bakes = append(v.Bakes, link{fmt.Sprintf("/bakes/%d", b.ID), b.Name})
 	}
 	plans, err := s.store.Plans(c.Request.Context())
 	if err != nil {

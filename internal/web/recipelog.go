@@ -1,7 +1,6 @@
 package web
 
 import (
-	"bytes"
 	"cmp"
 	"errors"
 	"fmt"
@@ -253,14 +252,13 @@ func writtenDown(res *adapt.Result, begun time.Time, minutes float64) []bake.Eve
 // maxLog is the largest log that is brought in, bytes.
 const maxLog = 600 << 20
 
-// logZip is the whole log as a file.
+// logZip is the whole log as a file, written as it is sent.
 func (s *Server) logZip(c *gin.Context) error {
-	var out bytes.Buffer
-	if err := journal.Zip(c.Request.Context(), s.store, &out); err != nil {
-		return err
-	}
-	download(c, "kollaris-log.zip", "application/zip", out.Bytes())
-	return nil
+	c.Header("Content-Disposition", `attachment; filename="kollaris-log.zip"`)
+	c.Header("Content-Type", "application/zip")
+	c.Status(http.StatusOK)
+	patient(c)
+	return journal.Zip(c.Request.Context(), s.store, c.Writer)
 }
 
 // bringLog brings a log back.
@@ -277,11 +275,12 @@ func (s *Server) bringLog(c *gin.Context) error {
 	if err != nil {
 		return say("No file was chosen: choose the zip that was taken out.", true)
 	}
-	data, err := contents(head)
+	f, err := head.Open()
 	if err != nil {
 		return err
 	}
-	came, there, err := journal.Bring(c.Request.Context(), s.store, s.kit.Larder, data)
+	defer f.Close()
+	came, there, err := journal.Bring(c.Request.Context(), s.store, s.kit.Larder, f, head.Size)
 	switch {
 	case errors.Is(err, journal.ErrCarried):
 		return say(fmt.Sprintf("“%s”: %v.", phrase.Clip(head.Filename, 40), err), true)

@@ -244,7 +244,7 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e.HandleMethodNotAllowed = true
 	e.Use(
 		s.logged, s.recovered, s.hostAllowed, headers, s.letIn, s.readable, s.admitted,
-		gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedExtensions([]string{".woff2"}), gzip.WithExcludedPathsRegexs([]string{`^/bakes/\d+/live$`})), limitBody, s.once,
+		gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedExtensions([]string{".woff2", ".zip", ".jpg", ".png", ".db"}), gzip.WithExcludedPathsRegexs([]string{`^/bakes/\d+/live$`})), limitBody, s.once,
 	)
 	e.NoRoute(func(c *gin.Context) { s.fail(c, http.StatusNotFound, notFound) })
 	e.NoMethod(func(c *gin.Context) { s.fail(c, http.StatusMethodNotAllowed, notFound) })
