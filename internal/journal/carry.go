@@ -69,7 +69,7 @@ func (b Baked) row(at time.Time, who string, recipe, id int64) []string {
 	}
 }
 
-// each calls f for every bake of the log, the oldest first, with its sitting.
+// each calls f for every bake of the log that can be read, the oldest first, with its sitting.
 func each(ctx context.Context, st *store.Store, f func(l store.Logged, of store.Bake, b Baked, events []bake.Event) error) error {
 	log, err := st.Log(ctx, 0)
 	if err != nil {
@@ -78,6 +78,10 @@ func each(ctx context.Context, st *store.Store, f func(l store.Logged, of store.
 	for n := len(log) - 1; n >= 0; n-- {
 		l := log[n]
 		b, err := st.Bake(ctx, l.Bake)
+		var torn *store.Broken
+		if errors.As(err, &torn) {
+			continue // Zip has it as it stands
+		}
 		if err != nil {
 			return err
 		}
@@ -166,6 +170,20 @@ func Zip(ctx context.Context, st *store.Store, w io.Writer) error {
 	)
 	if err != nil {
 		return err
+	}
+	bakes, err := st.Bakes(ctx)
+	if err != nil {
+		return err
+	}
+	for _, h := range bakes {
+		_, err := st.Bake(ctx, h.ID)
+		var torn *store.Broken
+		if !errors.As(err, &torn) {
+			continue
+		}
+		if err := put(fmt.Sprintf("unreadable/%d.json", h.ID), func(w io.Writer) error { _, err := io.WriteString(w, torn.Doc); return err }); err != nil {
+			return err
+		}
 	}
 	for _, p := range photos {
 		jpeg, err := st.Picture(ctx, p.ID, false)

@@ -156,11 +156,8 @@ func session(row interface{ Scan(...any) error }) (x Session, err error) {
 	if err := row.Scan(&x.ID, &x.Guest, &x.From, &made, &seen); err != nil {
 		return x, err
 	}
-	if x.Made, err = time.Parse(time.RFC3339Nano, made); err != nil {
-		return x, err
-	}
-	x.Seen, err = time.Parse(time.RFC3339Nano, seen)
-	return x, err
+	x.Made, x.Seen = timeOf(made), timeOf(seen)
+	return x, nil
 }
 
 // Sessions lists them, the one last seen first.

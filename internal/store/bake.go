@@ -97,17 +97,10 @@ func (s *Store) bakeHeads(ctx context.Context, codes, where string) (out []BakeH
 		if err := json.Unmarshal([]byte(codes), &last.Codes); err != nil {
 			return err
 		}
-		return hours(begun, over, &last.Begun, &last.Over)
+		last.Begun, last.Over = timeOf(begun), timeOf(over)
+		return nil
 	})
 	return out, err
-}
-
-// hours reads when a bake was begun and when it was over, "" for not yet.
-func hours(begun, over string, to, end *time.Time) (err error) {
-	if *to, err = time.Parse(time.RFC3339Nano, begun); err == nil && over != "" {
-		*end, err = time.Parse(time.RFC3339Nano, over)
-	}
-	return err
 }
 
 func scanBake(scan func(...any) error) (b Bake, err error) {
@@ -118,7 +111,16 @@ func scanBake(scan func(...any) error) (b Bake, err error) {
 	if err := decode("bake", b.ID, b.Name, doc, &b); err != nil {
 		return b, err
 	}
-	return b, hours(begun, over, &b.Begun, &b.Over)
+	b.Begun, b.Over = timeOf(begun), timeOf(over)
+	for _, of := range b.Of {
+		if of.Result == nil || of.Result.Recipe == nil {
+			b.Of = nil
+		}
+	}
+	if len(b.Of) == 0 {
+		return b, &Broken{"bake", b.ID, b.Name, doc, errUnread}
+	}
+	return b, nil
 }
 
 // DropBake takes a bake away, and back.

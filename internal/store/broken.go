@@ -3,11 +3,12 @@ package store
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 )
 
-// Broken is a row whose document cannot be read. Nothing is judged or shown without it: it may be what somebody must not
-// eat. Its text is there to be copied, and it can be put away.
+// Broken is a row whose document cannot be read. Where it may be what somebody must not eat nothing is judged or shown without it;
+// an oven, tin or plan is left out, and named on its page. Its text is there to be copied, and it can be put away.
 type Broken struct {
 	Kind string // person, oven, tin, plan, bake, draft, recipe, version or household
 	ID   int64
@@ -26,6 +27,47 @@ func decode(kind string, id int64, name, doc string, to any) error {
 		return &Broken{kind, id, name, doc, err}
 	}
 	return nil
+}
+
+// passed is the error of a row that others stand beside, nil for one that cannot be read: Torn has it.
+func passed(err error) error {
+	var torn *Broken
+	if errors.As(err, &torn) {
+		return nil
+	}
+	return err
+}
+
+// Torn lists the ovens, tins or plans that cannot be read.
+func (s *Store) Torn(ctx context.Context, kind string) (out []*Broken, err error) {
+	rows := "SELECT id, 0, name, doc, '' FROM equipment WHERE kind = ? AND deleted_at IS NULL ORDER BY id"
+	read := map[string]func(scan func(...any) error) error{
+		"oven": func(scan func(...any) error) error { return scanEquipment(scan, kind, &Oven{}) },
+		"tin":  func(scan func(...any) error) error { return scanEquipment(scan, kind, &OwnTin{}) },
+		"plan": func(scan func(...any) error) error { _, err := scanPlan(scan); return err },
+	}[kind]
+	if kind == "plan" {
+		rows = "SELECT id, rev, name, doc, updated_at FROM plan WHERE ? <> '' AND deleted_at IS NULL ORDER BY id"
+	}
+	err = s.each(ctx, rows, func(scan func(...any) error) error {
+		err := read(scan)
+		var torn *Broken
+		if errors.As(err, &torn) {
+			out = append(out, torn)
+			return nil
+		}
+		return err
+	}, kind)
+	return out, err
+}
+
+func scanEquipment(scan func(...any) error, kind string, to any) error {
+	var id, rev int64
+	var name, doc, at string
+	if err := scan(&id, &rev, &name, &doc, &at); err != nil {
+		return err
+	}
+	return decode(kind, id, name, doc, to)
 }
 
 // putBroken takes a row of a kind away without reading it. The settings begin anew.

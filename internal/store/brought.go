@@ -67,7 +67,7 @@ func (s *Store) Brought(ctx context.Context, id int64) (*Brought, error) {
 	if err := s.db.QueryRowContext(ctx, "SELECT at, found, lost FROM brought WHERE id = ?", id).Scan(&at, &b.Found, &lost); err != nil {
 		return nil, missing(err)
 	}
-	b.At, _ = time.Parse(time.RFC3339Nano, at)
+	b.At = timeOf(at)
 	if err := json.Unmarshal([]byte(lost), &b.Lost); err != nil {
 		return nil, fmt.Errorf("files of %d that could not be read: %w", id, err)
 	}
@@ -93,7 +93,7 @@ func (s *Store) UnfinishedBrought(ctx context.Context) (out []Brought, err error
 		var b Brought
 		var at string
 		err := scan(&b.ID, &at, &b.Found)
-		b.At, _ = time.Parse(time.RFC3339Nano, at)
+		b.At = timeOf(at)
 		out = append(out, b)
 		return err
 	})

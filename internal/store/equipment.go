@@ -97,12 +97,12 @@ type OwnTin struct {
 	Text string `json:"tin"`
 }
 
-// Ovens lists the household's ovens in the order they were added.
+// Ovens lists the household's ovens in the order they were added, without those that cannot be read: Torn.
 func (s *Store) Ovens(ctx context.Context) ([]Oven, error) {
 	return equipment(ctx, s, "oven", func(id, rev int64, name string, o *Oven) { o.ID, o.Rev, o.Name = id, rev, name })
 }
 
-// OwnTins lists the household's tins in the order they were added.
+// OwnTins lists the household's tins as Ovens does.
 func (s *Store) OwnTins(ctx context.Context) ([]OwnTin, error) {
 	return equipment(ctx, s, "tin", func(id, rev int64, name string, t *OwnTin) { t.ID, t.Rev, t.Name = id, rev, name })
 }
@@ -119,7 +119,7 @@ func equipment[T any](ctx context.Context, s *Store, kind string, named func(id,
 				return err
 			}
 			if err := decode(kind, id, name, doc, &x); err != nil {
-				return err
+				return passed(err)
 			}
 			named(id, rev, name, &x)
 			out = append(out, x)

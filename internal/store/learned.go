@@ -35,16 +35,15 @@ func (s *Store) Lessons(ctx context.Context) ([]Lesson, error) {
 			if err := scan(&at, &l.Bake, &l.Title, &doc); err != nil {
 				return err
 			}
-			if err := json.Unmarshal([]byte(doc), &seen); err != nil {
-				return err
+			if json.Unmarshal([]byte(doc), &seen) != nil {
+				return nil // it follows from what happened, and is written anew when more is said of it
 			}
-			var err error
-			l.At, err = time.Parse(time.RFC3339Nano, at)
+			l.At = timeOf(at)
 			for _, x := range seen {
 				l.Seen = x
 				out = append(out, l)
 			}
-			return err
+			return nil
 		},
 	)
 	return out, err
@@ -69,9 +68,8 @@ func (s *Store) Forgotten(ctx context.Context) (map[Forgot]time.Time, error) {
 		if err := scan(&f.Kind, &f.Key, &at); err != nil {
 			return err
 		}
-		var err error
-		out[f], err = time.Parse(time.RFC3339Nano, at)
-		return err
+		out[f] = timeOf(at)
+		return nil
 	})
 	return out, err
 }

@@ -83,13 +83,12 @@ func (s *Store) logged(ctx context.Context, where string, arg any) ([]Logged, er
 			if err := scan(&l.Bake, &l.Strip, &l.Recipe, &l.Title, &at, &l.Overall, &l.Words, &l.Tried, &helped, &l.Who); err != nil {
 				return err
 			}
-			if err := json.Unmarshal([]byte(helped), &l.Helped); err != nil {
-				return err
+			if json.Unmarshal([]byte(helped), &l.Helped) != nil {
+				l.Helped = nil // as Lessons
 			}
-			var err error
-			l.At, err = time.Parse(time.RFC3339Nano, at)
+			l.At = timeOf(at)
 			out = append(out, l)
-			return err
+			return nil
 		}, arg,
 	)
 	return out, err

@@ -95,8 +95,8 @@ func scanPhoto(scan func(...any) error) (p Photo, err error) {
 	if err := scan(&p.ID, &p.Bake, &p.Strip, &at, &p.Words, &p.Width, &p.Height); err != nil {
 		return p, err
 	}
-	p.At, err = time.Parse(time.RFC3339Nano, at)
-	return p, err
+	p.At = timeOf(at)
+	return p, nil
 }
 
 // Picture is what is on a picture, JPEG.

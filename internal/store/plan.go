@@ -5,6 +5,7 @@ import (
 	"crypto/rand"
 	"database/sql"
 	"encoding/json"
+	"net/url"
 	"strings"
 	"time"
 )
@@ -29,13 +30,15 @@ type Plan struct {
 	Used     map[string]float64   `json:"used,omitempty"`     // g of each that its bakes took from the house
 }
 
-// Plans lists the plans, the last changed first.
+// Plans lists the plans, the last changed first, without those that cannot be read: Torn.
 func (s *Store) Plans(ctx context.Context) ([]Plan, error) {
 	var out []Plan
 	err := s.each(ctx, "SELECT id, rev, name, doc, updated_at FROM plan WHERE deleted_at IS NULL ORDER BY updated_at DESC, id DESC", func(scan func(...any) error) error {
 		p, err := scanPlan(scan)
-		out = append(out, p)
-		return err
+		if err == nil {
+			out = append(out, p)
+		}
+		return passed(err)
 	})
 	return out, err
 }
@@ -56,8 +59,11 @@ func scanPlan(scan func(...any) error) (p Plan, err error) {
 	if err := decode("plan", p.ID, p.Name, doc, &p); err != nil {
 		return p, err
 	}
-	p.Kept, err = time.Parse(time.RFC3339Nano, kept)
-	return p, err
+	p.Kept = timeOf(kept)
+	if _, err := url.ParseQuery(p.Query); err != nil {
+		return p, &Broken{"plan", p.ID, p.Name, doc, err}
+	}
+	return p, nil
 }
 
 // AddPlan keeps a plan.

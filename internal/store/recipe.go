@@ -243,7 +243,7 @@ func scanRecipe(row interface{ Scan(...any) error }) (*Recipe, error) {
 	if err := row.Scan(&r.ID, &r.Rev, &r.Title, &r.Head, &at, &r.Deleted, &doc, &schema); err != nil {
 		return nil, missing(err)
 	}
-	r.UpdatedAt, _ = time.Parse(time.RFC3339Nano, at)
+	r.UpdatedAt = timeOf(at)
 	var err error
 	r.Doc, err = decodeDoc(doc, schema)
 	return &r, err
@@ -319,7 +319,7 @@ const shelfOrder = "INDEXED BY recipe_shelf WHERE r.deleted_at IS NULL"
 // a kind keeps to that kind.
 func (s *Store) Heads(ctx context.Context, query, kind string, from, most int) (out []Head, err error) {
 	where, args := looked(query, kind)
-	err = s.each(ctx, "SELECT r.id, r.title, r.head FROM recipe r "+shelfOrder+where+" ORDER BY r.updated_at DESC, r.id DESC LIMIT ? OFFSET ?", func(scan func(...any) error) error {
+	err = s.each(ctx, "SELECT r.id, r.title, coalesce(r.head, 0) FROM recipe r "+shelfOrder+where+" ORDER BY r.updated_at DESC, r.id DESC LIMIT ? OFFSET ?", func(scan func(...any) error) error {
 		var h Head
 		err := scan(&h.ID, &h.Title, &h.Head)
 		out = append(out, h)
@@ -441,7 +441,7 @@ func scanVersion(row interface{ Scan(...any) error }) (*Version, error) {
 	if err := row.Scan(&v.ID, &v.Recipe, &v.Parent, &v.N, &v.Title, &v.Note, &v.Gone, &schema, &doc, &v.SourceText, &reading, &v.Request, &result, &v.Engine, &at); err != nil {
 		return nil, missing(err)
 	}
-	v.CreatedAt, _ = time.Parse(time.RFC3339Nano, at)
+	v.CreatedAt = timeOf(at)
 	var err error
 	torn := func(what string, err error) error {
 		if !errors.Is(err, errUnread) {
@@ -492,9 +492,7 @@ func (s *Store) VersionNames(ctx context.Context, ids ...int64) (map[int64][]Ver
 		if err := rows.Scan(&of, &v.ID, &v.Title, &at); err != nil {
 			return nil, err
 		}
-		if v.CreatedAt, err = time.Parse(time.RFC3339Nano, at); err != nil {
-			return nil, err
-		}
+		v.CreatedAt = timeOf(at)
 		out[of] = append(out[of], v)
 	}
 	return out, rows.Err()

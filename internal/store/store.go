@@ -272,6 +272,12 @@ func changed(res sql.Result, err error) error {
 	return nil
 }
 
+// timeOf reads when something was. Nothing is judged by it, so that one which is damaged holds nothing up: it is long ago.
+func timeOf(stamp string) time.Time {
+	t, _ := time.Parse(time.RFC3339Nano, stamp)
+	return t
+}
+
 func now() string { return time.Now().UTC().Format(time.RFC3339Nano) }
 
 // missing turns "no rows" into ErrNotFound.

@@ -355,7 +355,7 @@ func TestWhatHappensAtTheCounterStays(t *testing.T) {
 	st, file := open(t)
 	ctx := t.Context()
 	begun := time.Date(2026, 11, 28, 8, 0, 0, 0, time.UTC)
-	id, err := st.AddBake(ctx, store.Bake{Name: "Breakfast", Begun: begun, Of: []store.BakeOf{{Title: "Loaf", Code: "v3", Preheat: 18}}, Plan: 4})
+	id, err := st.AddBake(ctx, store.Bake{Name: "Breakfast", Begun: begun, Of: []store.BakeOf{{Title: "Loaf", Code: "v3", Preheat: 18, Result: &adapt.Result{Recipe: &recipe.Recipe{Title: "Loaf"}}}}, Plan: 4})
 	require.NoError(t, err)
 	e := func(id string, what bake.What, key string) bake.Event {
 		return bake.Event{ID: id, At: begun.Add(time.Minute), What: what, Key: key, Value: 3}

@@ -31,10 +31,9 @@ func (s *Store) Tastings(ctx context.Context) ([]Tasting, error) {
 		if err := scan(&t.ID, &at, &t.Name, &t.Right, &t.Of); err != nil {
 			return err
 		}
-		var err error
-		t.At, err = time.Parse(time.RFC3339Nano, at)
+		t.At = timeOf(at)
 		out = append(out, t)
-		return err
+		return nil
 	})
 	return out, err
 }

@@ -192,12 +192,9 @@ func (s *Server) newBake(c *gin.Context) error {
 		return fmt.Errorf("%w: no bake", errForm)
 	}
 	v := newBakeView{Plan: query.Get("plan")}
-	seated, err := s.atTable(c)
-	if err != nil {
+	var err error
+	if v.People, err = s.names(c); err != nil {
 		return err
-	}
-	for _, p := range seated.people {
-		v.People = append(v.People, p.Name)
 	}
 	running, err := s.store.Running(c.Request.Context())
 	if err != nil {

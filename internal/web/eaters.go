@@ -2,9 +2,11 @@ package web
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
 	"net/http"
 	"runtime"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -20,7 +22,7 @@ import (
 // for: each has to be adapted for everybody.
 const tablePage, menuAmong = 50, 200
 
-// readAll reads recipes anew, side by side.
+// readAll reads recipes anew, side by side, without those that cannot be read.
 func (s *Server) readAll(c *gin.Context, heads []store.Head) ([]*store.Recipe, error) {
 	rows, _, err := s.store.ShelfOf(c.Request.Context(), idsOf(heads))
 	if err != nil {
@@ -41,10 +43,16 @@ func (s *Server) readAll(c *gin.Context, heads []store.Head) ([]*store.Recipe, e
 			if err := s.kit.Stop(); err != nil {
 				return err
 			}
-			return s.reread(c, r)
+			err = s.reread(c, r)
+			var torn *store.Broken
+			if errors.As(err, &torn) {
+				r.Doc, err = nil, nil
+			}
+			return err
 		})
 	}
-	return rows, all.Wait()
+	err = all.Wait()
+	return slices.DeleteFunc(rows, func(r *store.Recipe) bool { return r.Doc == nil }), err
 }
 
 // mostRows is how many rows of the table are remembered, of some 3 KB each.
@@ -116,7 +124,8 @@ func (s *Server) table(c *gin.Context) error {
 	}
 	for _, r := range heads {
 		cells, ok := grid[r.ID]
-		if !ok { // it cannot be read
+		if !ok {
+			v.Lost = append(v.Lost, link{recipeURL(r.ID, "adapt", ""), r.Title})
 			continue
 		}
 		row := tableRow{Title: r.Title, ID: r.ID}

@@ -18,6 +18,7 @@ import (
 type tableView struct {
 	People []string
 	Rows   []tableRow
+	Lost   []link // recipes that cannot be read
 	Span   int
 	Menu   *menuView
 	Empty  bool

@@ -21,6 +21,7 @@ import (
 
 // plansView lists the plans that are kept.
 type plansView struct {
+	Torn []*store.Broken // that cannot be read
 	Rows []plansRow
 	Shop string  // one list for all that are to come, "" for fewer than two
 	Undo *hidden // one that was taken away: its id and name
@@ -39,6 +40,9 @@ func (s *Server) listPlans(c *gin.Context) error {
 		return err
 	}
 	v := plansView{}
+	if v.Torn, err = s.store.Torn(c.Request.Context(), "plan"); err != nil {
+		return err
+	}
 	now := time.Now()
 	all, coming := url.Values{}, 0
 	for _, p := range kept {

@@ -47,13 +47,9 @@ func (s *Server) showLog(c *gin.Context, status int, t *sitting, n int, form url
 	if form != nil {
 		v.F.typed(form, faults)
 	}
-	seated, err := s.atTable(c)
+	names, err := s.names(c)
 	if err != nil {
 		return err
-	}
-	var names []string
-	for _, p := range seated.people {
-		names = append(names, p.Name)
 	}
 	v.eaters(names, said)
 	asked := s.caseOf(t, n)

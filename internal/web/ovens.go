@@ -119,6 +119,13 @@ func (s *Server) showOvens(c *gin.Context, status int, t ovensTyped) error {
 	for _, own := range tins {
 		v.Tins = append(v.Tins, tinViewOf(own, t))
 	}
+	for _, kind := range []string{"oven", "tin"} {
+		torn, err := s.store.Torn(c.Request.Context(), kind)
+		if err != nil {
+			return err
+		}
+		v.Torn = append(v.Torn, torn...)
+	}
 	if id := c.Query("gone"); id != "" {
 		v.Undo = &termRow{ID: id, Name: c.Query("name")}
 	}

@@ -17,6 +17,7 @@ import (
 
 // ovensView is the household's ovens and tins.
 type ovensView struct {
+	Torn       []*store.Broken // ovens and tins that cannot be read
 	Ovens      []ovenView
 	Tins       []tinView
 	New        ovenView // one more

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"errors"
 	"fmt"
 	"net/http"
 	"slices"
@@ -30,6 +31,19 @@ func (s *Server) atTable(c *gin.Context) (seats, error) {
 	}
 	s.seats = &t
 	return t, nil
+}
+
+// names are those of who is at the table. Nothing is judged by a name: where somebody cannot be read it is nobody's.
+func (s *Server) names(c *gin.Context) (out []string, err error) {
+	seated, err := s.atTable(c)
+	var torn *store.Broken
+	if errors.As(err, &torn) {
+		return nil, nil
+	}
+	for _, p := range seated.people {
+		out = append(out, p.Name)
+	}
+	return out, err
 }
 
 // eaters lays what the people named in a request must have over it. Somebody who

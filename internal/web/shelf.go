@@ -1,10 +1,12 @@
 package web
 
 import (
+	"errors"
 	"fmt"
 	"html/template"
 	"math"
 	"net/http"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -79,6 +81,7 @@ type shelfView struct {
 	Pages     []link
 	Among     string             // where not all were judged
 	Lost      []store.Unreadable // recipes that cannot be read, with their text
+	Torn      []*store.Broken    // people that cannot be read
 	Rows      []shelfRow
 	Empty     bool // nothing on the shelf at all
 	Unsettled bool // it was never said how the household measures
@@ -127,6 +130,11 @@ func (s *Server) shelf(c *gin.Context) error {
 		return err
 	}
 	v.Lost = lost
+	for _, h := range heads {
+		if _, ok := faces[h.ID]; !ok && !slices.ContainsFunc(lost, func(l store.Unreadable) bool { return l.ID == fmt.Sprint(h.ID) }) {
+			v.Lost = append(v.Lost, store.Unreadable{ID: fmt.Sprint(h.ID), Why: "its text is not there", Doc: h.Title})
+		}
+	}
 	names, err := s.store.VersionNames(c.Request.Context(), ids...)
 	if err != nil {
 		return err
@@ -150,7 +158,13 @@ func (s *Server) shelf(c *gin.Context) error {
 			if err != nil {
 				return err
 			}
-			if row.Suits, err = s.suits(c, read[r.ID], versions, *demand); err != nil {
+			row.Suits, err = s.suits(c, read[r.ID], versions, *demand)
+			var torn *store.Broken
+			if errors.As(err, &torn) {
+				v.Lost = append(v.Lost, store.Unreadable{ID: fmt.Sprint(r.ID), Why: torn.Err.Error(), Doc: torn.Doc})
+				continue
+			}
+			if err != nil {
 				return err
 			}
 			if row.Suits == "" {
@@ -242,6 +256,10 @@ func (s *Server) lookedFor(c *gin.Context, v *shelfView) (*diet.Demand, error) {
 		put(string(d.ID), string(d.ID), diet.Demand{Diets: []diet.ID{d.ID}})
 	}
 	seated, err := s.atTable(c)
+	var torn *store.Broken
+	if errors.As(err, &torn) && (suits == "" || out != nil) { // nobody is judged for
+		v.Torn, err = append(v.Torn, torn), nil
+	}
 	for _, p := range seated.people {
 		put(fmt.Sprint(p.ID), p.Name, p.Demand())
 	}
