@@ -48,14 +48,18 @@ func RecipeOf(ctx context.Context, st *store.Store, code string) (int64, error) 
 	return ver.Recipe, err
 }
 
-// Drop takes a bake away with all that was learned from it, or brings both back.
+// Drop takes a bake away with all that was learned from it, or brings both back. What is away already stays so.
 func Drop(ctx context.Context, st *store.Store, l *larder.Larder, id int64, gone bool) error {
-	b, err := st.Bake(ctx, id)
-	if gone && err != nil {
-		return err
-	}
 	if gone {
-		if err := teach(ctx, st, b, bake.Fold(Sheets(b), nil)); err != nil {
+		b, err := st.Bake(ctx, id)
+		var torn *store.Broken
+		switch {
+		case err == nil:
+			err = teach(ctx, st, b, bake.Fold(Sheets(b), nil))
+		case errors.Is(err, store.ErrNotFound), errors.As(err, &torn): // it taught nothing, or nobody knows what
+			err = nil
+		}
+		if err != nil {
 			return err
 		}
 		return st.DropBake(ctx, id, true) // its lines are read with it alone
@@ -63,7 +67,12 @@ func Drop(ctx context.Context, st *store.Store, l *larder.Larder, id int64, gone
 	if err := st.DropBake(ctx, id, false); err != nil {
 		return err
 	}
-	return keepAnew(ctx, st, l, id)
+	err := keepAnew(ctx, st, l, id)
+	var torn *store.Broken
+	if errors.As(err, &torn) {
+		return nil // it is back as it was
+	}
+	return err
 }
 
 // Mend writes the lines of bakes that are over and have none, since the program was killed before they were written. One that

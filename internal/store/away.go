@@ -20,10 +20,20 @@ const putAway = `
 		UNION ALL SELECT 'ingredient', id, coalesce(nullif(json_extract(doc, '$.name'), ''), id), deleted_at FROM own_ingredient
 		UNION ALL SELECT 'plan', CAST(id AS TEXT), name, deleted_at FROM plan
 		UNION ALL SELECT 'bake', CAST(id AS TEXT), name, deleted_at FROM bake
-		UNION ALL SELECT 'photo', CAST(p.id AS TEXT), coalesce(nullif(p.words, ''), b.name), p.deleted_at FROM photo p JOIN bake b ON b.id = p.bake
+		UNION ALL SELECT 'photo', CAST(p.id AS TEXT), coalesce(nullif(p.words, ''), b.name), p.deleted_at FROM photo p JOIN bake b ON b.id = p.bake WHERE b.deleted_at IS NULL
 		UNION ALL SELECT 'phrase', phrase, phrase, deleted_at FROM phrase
 		UNION ALL SELECT 'measure', measure, measure, deleted_at FROM remembered_amount
 		UNION ALL SELECT 'tasting', CAST(id AS TEXT), name, deleted_at FROM tasting`
+
+// NameOf is what a recipe, version, person, plan or bake is called, whether it is there or was put away; ErrNotFound for none.
+func (s *Store) NameOf(ctx context.Context, kind string, id int64) (name string, err error) {
+	column := "name"
+	if kind == "recipe" || kind == "version" {
+		column = "title"
+	}
+	err = missing(s.db.QueryRowContext(ctx, "SELECT "+column+" FROM "+kind+" WHERE id = ?", id).Scan(&name))
+	return name, err
+}
 
 // PutAwayThings lists what was put away, the last first, from one place on and at most so many. Nothing of it is ever dropped but pictures, after 30 days, when
 // there is room to be made.

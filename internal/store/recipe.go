@@ -415,15 +415,15 @@ func ftsQuery(s string) string {
 	return strings.Join(words, " ") + "*"
 }
 
-// Delete takes a recipe off the shelf; Restore puts it back.
+// Delete takes a recipe off the shelf; Restore puts it back. Pressed twice each does so once; ErrNotFound where it never was.
 func (s *Store) Delete(ctx context.Context, id int64) error {
-	return s.mark(ctx, id, "UPDATE recipe SET deleted_at = ?, rev = rev + 1 WHERE id = ? AND deleted_at IS NULL", now())
+	return s.mark(ctx, id, "UPDATE recipe SET deleted_at = coalesce(deleted_at, ?), rev = rev + (deleted_at IS NULL) WHERE id = ?", now())
 }
 
 // Restore puts a deleted recipe back on the shelf.
 func (s *Store) Restore(ctx context.Context, id int64) error {
 	return s.mark(
-		ctx, id, "UPDATE recipe SET deleted_at = ?, rev = rev + 1 WHERE id = ? AND deleted_at IS NOT NULL", nil,
+		ctx, id, "UPDATE recipe SET rev = rev + (deleted_at IS NOT NULL), deleted_at = ? WHERE id = ?", nil,
 	)
 }
 

@@ -147,10 +147,15 @@ func TestDeletingCanBeUndone(t *testing.T) {
 	require.NoError(t, st.Delete(ctx, id))
 	_, err := st.Recipe(ctx, id)
 	assert.ErrorIs(t, err, store.ErrNotFound)
-	assert.ErrorIs(t, st.Delete(ctx, id), store.ErrNotFound)
-	require.NoError(t, st.Restore(ctx, id))
-	_, err = st.Recipe(ctx, id)
-	assert.NoError(t, err)
+	require.NoError(t, st.Delete(ctx, id), "pressed twice")
+	assert.ErrorIs(t, st.Delete(ctx, 99), store.ErrNotFound)
+	for range 2 {
+		require.NoError(t, st.Restore(ctx, id))
+		r, err := st.Recipe(ctx, id)
+		require.NoError(t, err)
+		assert.EqualValues(t, 4, r.Rev, "each was done once")
+	}
+	assert.ErrorIs(t, st.Restore(ctx, 99), store.ErrNotFound)
 }
 
 func TestDraftsAndPhrases(t *testing.T) {

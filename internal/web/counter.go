@@ -211,8 +211,12 @@ func (s *Server) newBake(c *gin.Context) error {
 	}
 	for n, b := range bakes {
 		title, res, err := s.planned(c, b)
-		if err != nil {
+		if gone, fault, err := s.notThere(c, b, err); err != nil {
 			return err
+		} else if fault != "" {
+			v.Names = append(v.Names, gone)
+			v.Bakes, v.Shut = append(v.Bakes, newBakeOf{Title: gone, Code: b.code(), N: n, Fault: fault}), true
+			continue
 		}
 		one := newBakeOf{Title: title, Code: b.code(), N: n}
 		if !b.kept {
@@ -456,13 +460,9 @@ func (s *Server) backTo(id int64, form url.Values) string {
 
 func (s *Server) dropBake(c *gin.Context, id int64, form url.Values) error {
 	gone := form.Get("what") == "drop"
-	name := ""
-	if gone {
-		b, err := s.store.Bake(c.Request.Context(), id)
-		if err != nil {
-			return err
-		}
-		name = b.Name
+	name, err := s.store.NameOf(c.Request.Context(), "bake", id)
+	if err != nil {
+		return err
 	}
 	if err := journal.Drop(c.Request.Context(), s.store, s.kit.Larder, id, gone); err != nil {
 		return err

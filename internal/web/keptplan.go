@@ -169,14 +169,14 @@ func (s *Server) changePlan(c *gin.Context) error {
 	to := planURL(id)
 	switch form.Get("do") {
 	case "drop":
-		p, err := s.store.Plan(c.Request.Context(), id)
+		name, err := s.store.NameOf(c.Request.Context(), "plan", id)
 		if err != nil {
 			return err
 		}
 		if err := s.store.DropPlan(c.Request.Context(), id, true); err != nil {
 			return err
 		}
-		to = fmt.Sprintf("/plans?gone=%d&name=%s", id, urlEscape(p.Name))
+		to = fmt.Sprintf("/plans?gone=%d&name=%s", id, urlEscape(name))
 	case "restore":
 		if err := s.store.DropPlan(c.Request.Context(), id, false); err != nil {
 			return err

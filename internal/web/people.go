@@ -46,8 +46,20 @@ func (s *Server) names(c *gin.Context) (out []string, err error) {
 	return out, err
 }
 
+// leftOut notes somebody for whom a page is asked, and who is no longer at the table: the page says so.
+func (s *Server) leftOut(c *gin.Context, id int64) error {
+	name, err := s.store.NameOf(c.Request.Context(), "person", id)
+	if errors.Is(err, store.ErrNotFound) {
+		name, err = "Somebody", nil
+	}
+	if err == nil && !slices.Contains(s.gone, name) {
+		s.gone = append(s.gone, name)
+	}
+	return err
+}
+
 // eaters lays what the people named in a request must have over it. Somebody who
-// has left the table is dropped from the request.
+// has left the table is dropped from the request, and the page says so.
 func (s *Server) eaters(c *gin.Context, req *adapt.Request) error {
 	if len(req.For) == 0 {
 		return nil
@@ -58,6 +70,13 @@ func (s *Server) eaters(c *gin.Context, req *adapt.Request) error {
 	}
 	var there []int64
 	var chosen []table.Person
+	for _, id := range req.For {
+		if !slices.ContainsFunc(seated.people, func(p store.Person) bool { return p.ID == id }) {
+			if err := s.leftOut(c, id); err != nil {
+				return err
+			}
+		}
+	}
 	for _, p := range seated.people {
 		if slices.Contains(req.For, p.ID) {
 			there, chosen = append(there, p.ID), append(chosen, p.Person)

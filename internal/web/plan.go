@@ -1,6 +1,7 @@
 package web
 
 import (
+	"errors"
 	"fmt"
 	"net/http"
 	"net/url"
@@ -105,8 +106,11 @@ func cannotBake(title string, res *adapt.Result) string {
 func (s *Server) allPlanned(c *gin.Context, bakes []plannedBake) (names []string, results []*adapt.Result, faults []string, err error) {
 	for _, b := range bakes {
 		title, res, err := s.planned(c, b)
-		if err != nil {
+		if _, fault, err := s.notThere(c, b, err); err != nil {
 			return nil, nil, nil, err
+		} else if fault != "" {
+			faults = append(faults, fault)
+			continue
 		}
 		if res.Refused != nil {
 			faults = append(faults, cannotBake(title, res))
@@ -118,6 +122,24 @@ func (s *Server) allPlanned(c *gin.Context, bakes []plannedBake) (names []string
 		names, results = append(names, title), append(results, res)
 	}
 	return names, results, faults, nil
+}
+
+// notThere says of a bake that was put away or cannot be read that the plan goes without it, "" of one that is there. What never
+// was is not found.
+func (s *Server) notThere(c *gin.Context, b plannedBake, err error) (title, fault string, _ error) {
+	var torn *store.Broken
+	switch {
+	case errors.As(err, &torn):
+		return torn.Name, fmt.Sprintf("“%s” cannot be read: this goes without it.", torn.Name), nil
+	case !errors.Is(err, store.ErrNotFound):
+		return "", "", err
+	}
+	kind := "recipe"
+	if b.kept {
+		kind = "version"
+	}
+	title, err = s.store.NameOf(c.Request.Context(), kind, b.id)
+	return title, fmt.Sprintf("“%s” was put away: this goes without it. It can be brought back from what was put away.", title), err
 }
 
 // timetable is a plan worked out: what it is asked, what came of it.

@@ -129,6 +129,7 @@ type page struct {
 	Paper  string // in the printer: "a4" or "letter"
 	Worker bool   // it may keep pages for when there is no network
 	Quit   bool   // the program can be stopped from here
+	Gone   string // who has left the table, and is not asked for here
 	Again  int    // seconds after which a browser without scripts asks anew; 0 for never
 	View   any
 }
@@ -145,6 +146,9 @@ func (s *Server) show(c *gin.Context, status int, name string, p page) {
 	p.Keys = s.home.Keys
 	p.Worker = !s.noWorker
 	p.Quit = s.quit != nil && s.fromHere(c)
+	if len(s.gone) > 0 {
+		p.Gone = phrase.And(s.gone) + map[bool]string{true: " has", false: " have"}[len(s.gone) == 1] + " left the table: what they must not have is not asked here."
+	}
 	p.Units = "grams"
 	if k.Cups {
 		p.Cups = "yes"

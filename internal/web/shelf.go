@@ -433,14 +433,15 @@ func (s *Server) recipe(c *gin.Context) error {
 }
 
 func (s *Server) deleteRecipe(c *gin.Context) error {
-	r, err := s.store.Recipe(c.Request.Context(), paramID(c))
+	id := paramID(c)
+	title, err := s.store.NameOf(c.Request.Context(), "recipe", id)
 	if err == nil {
-		err = s.store.Delete(c.Request.Context(), r.ID)
+		err = s.store.Delete(c.Request.Context(), id)
 	}
 	if err != nil {
 		return err
 	}
-	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/?undo=%d&title=%s", r.ID, urlEscape(r.Title)))
+	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/?undo=%d&title=%s", id, urlEscape(title)))
 	return nil
 }
 

@@ -157,6 +157,9 @@ func (v *shopView) text(box, below string) []byte {
 		title = "# " + title
 	}
 	fmt.Fprintf(&b, "%s\n\n", title)
+	for _, why := range v.Faults { // what is not on the list
+		fmt.Fprintf(&b, "%s\n\n", why)
+	}
 	for _, r := range v.Rows {
 		box := box
 		if r.On {

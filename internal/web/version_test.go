@@ -1,6 +1,7 @@
 package web_test
 
 import (
+	"fmt"
 	"net/url"
 	"regexp"
 	"strings"
@@ -8,6 +9,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"kollaris/internal/demo"
 )
 
 // A version is named by what differs, kept once however often it is pressed, named anew, noted on, put away and brought back;
@@ -126,4 +129,59 @@ func TestSideBySideBegins(t *testing.T) {
 	_, body := s.get(s.id("Pear and cardamom loaf") + "/beside")
 	assert.Equal(t, 3, strings.Count(body, `<th scope="col">`), "as written, and two")
 	assert.Contains(t, body, "egg-free, with chia gel")
+}
+
+// What was put away holds up nothing that stood on it: a plan goes without the bake and says so, a page worked out for somebody who
+// left says that; and taking away and bringing back are pressed twice without harm.
+func TestWhatStandsOnWhatWasPutAway(t *testing.T) {
+	s := newSite(t)
+	require.NoError(t, demo.Season(t.Context(), s.st))
+	rolls, scones := s.id("Rye-honey rolls (12)"), s.id("Cheddar-and-chive scones")
+	b := url.Values{"b": {rolls[len("/recipes/"):] + ":", scones[len("/recipes/"):] + ":"}}.Encode()
+	_, _, plan := s.post("/plans", url.Values{"plan": {b}})
+	twice := func(at string, away, back url.Values) {
+		for _, form := range []url.Values{away, away, back, back} {
+			path := at
+			if to := form.Get("to"); to != "" {
+				path += to
+			}
+			code, _, _ := s.post(path, form)
+			assert.Equal(t, 303, code, "%s %v", path, form)
+		}
+	}
+	twice(rolls, url.Values{"to": {"/delete"}}, url.Values{"to": {"/restore"}})
+	twice(plan, url.Values{"do": {"drop"}}, url.Values{"do": {"restore"}})
+	twice("/bakes/2", url.Values{"what": {"drop"}}, url.Values{"what": {"restore"}})
+	s.post(rolls+"/delete", nil)
+	s.post("/people/1", url.Values{"do": {"leave"}})
+	const says = "“Rye-honey rolls (12)” was put away: this goes without it."
+	for _, page := range []string{plan, plan + "/shop", plan + "/shop.txt", "/bakes/new?" + b, "/plans/shop?" + b} {
+		code, body := s.get(page)
+		assert.Equal(t, 200, code, page)
+		assert.Contains(t, body, says, page)
+		assert.Contains(t, body, "scones", page)
+	}
+	code, _ := s.get("/plans/shop?b=99:")
+	assert.Equal(t, 404, code, "what never was")
+	names, err := s.st.NameOf(t.Context(), "person", 1)
+	require.NoError(t, err)
+	for _, page := range []string{"/adapt", "/nutrition", "/heat"} {
+		_, body := s.get(scones + page + "?eater=1&eater=2")
+		assert.Contains(t, body, names+" has left the table: what they must not have is not asked here.", page)
+		_, body = s.get(scones + page + "?eater=2")
+		assert.NotContains(t, body, "left the table", page)
+	}
+	_, body := s.get(scones + "/adapt?eater=1&eater=99")
+	assert.Contains(t, body, names+" and Somebody have left the table")
+
+	// a picture of a bake that was put away comes back with it
+	s.post("/photos/1", url.Values{"do": {"drop"}})
+	_, body = s.get("/away")
+	assert.Contains(t, body, `action="/photos/1"`)
+	p, err := s.st.Photos(t.Context(), 0)
+	require.NoError(t, err)
+	s.post("/photos/1", url.Values{"do": {"restore"}})
+	s.post(fmt.Sprintf("/bakes/%d", p[0].Bake), url.Values{"what": {"drop"}})
+	_, body = s.get("/away")
+	assert.NotContains(t, body, `action="/photos/1"`)
 }

@@ -40,6 +40,7 @@ type Server struct {
 	results  *lru.Cache[string, *adapt.Result] // what the kit remembers
 	answers  *lru.Cache[string, sentPage]
 	looks    *lru.Cache[string, shelfFace]
+	gone     []string // for whom a request asks, and who has left the table; of this request
 	presses  *lru.Cache[string, *press]
 	rows     *lru.Cache[string, []table.Cell]
 	before   *atomic.Pointer[household] // by the request before
