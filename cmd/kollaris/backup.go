@@ -3,6 +3,7 @@ package main
 import (
 	"errors"
 	"fmt"
+	"io/fs"
 	"os"
 	"path/filepath"
 
@@ -85,6 +86,10 @@ func troubled(what string, err error) error {
 	if t := store.TroubleOf(err); t != store.NoTrouble {
 		return fmt.Errorf("%s: %s (%w). %s", what, t, err, t.WhatToDo())
 	}
+	var at *fs.PathError
+	if errors.Is(err, store.ErrForeign) || errors.Is(err, store.ErrNoDatabase) || errors.As(err, &at) {
+		return fmt.Errorf("%s: %w: name another file with --db, or bring back a backup in its place with “kollaris restore”", what, err)
+	}
 	return fmt.Errorf("%s: %w", what, err)
 }
 
@@ -92,7 +97,7 @@ func troubled(what string, err error) error {
 // The lock is the system's and goes with the program, however that ends.
 func hold(file string) (held *flock.Flock, address string, err error) {
 	if err := os.MkdirAll(filepath.Dir(file), 0o700); err != nil {
-		return nil, "", err
+		return nil, "", troubled("the folder cannot be used", err)
 	}
 	l := flock.New(file+".lock", flock.SetPermissions(0o600), flock.SetFlag(os.O_CREATE|os.O_RDWR))
 	got, err := l.TryLock()

@@ -55,6 +55,9 @@ func serveCommand() *cobra.Command {
 // dbFile is the database file: as it is named, or in the data directory.
 func dbFile(named string) (string, error) {
 	if named != "" {
+		if real, err := filepath.EvalSymlinks(named); err == nil { // a link to it is the same file: there is one lock for both
+			return real, nil
+		}
 		return named, nil
 	}
 	dir, err := dataDir()

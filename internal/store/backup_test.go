@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"sync"
 	"syscall"
 	"testing"
 	"time"
@@ -14,6 +15,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"kollaris/core/recipe"
+	"kollaris/core/table"
 )
 
 // shelved is a store with so many recipes.
@@ -209,7 +211,7 @@ func TestTroubles(t *testing.T) {
 	short, err := sql.Open("sqlite", address(file)+"?_txlock=immediate&_pragma=busy_timeout(10)")
 	require.NoError(t, err)
 	defer short.Close()
-	assert.Equal(t, FileBusy, TroubleOf((&Store{db: short, file: file}).Health(ctx)))
+	assert.Equal(t, FileBusy, TroubleOf((&Store{db: short, file: file, place: s.place}).Health(ctx)))
 	require.NoError(t, tx.Rollback())
 
 	_, err = s.db.Exec("PRAGMA max_page_count = 1") // as a disk without room
@@ -220,9 +222,74 @@ func TestTroubles(t *testing.T) {
 	for err, want := range map[error]Trouble{
 		nil: NoTrouble, context.Canceled: NoTrouble, ErrNotFound: NoTrouble,
 		&os.PathError{Op: "write", Err: syscall.ENOSPC}: DiskFull, &os.PathError{Op: "open", Err: syscall.EACCES}: FileFixed,
-		&os.PathError{Op: "open", Err: syscall.EROFS}: FileFixed, fmt.Errorf("k.db: %w", ErrDamaged): FileBroken,
+		&os.PathError{Op: "open", Err: syscall.EROFS}: FileFixed, fmt.Errorf("k.db: %w", ErrDamaged): FileBroken, fmt.Errorf("k.db: %w", ErrMoved): FileMoved,
 	} {
 		assert.Equal(t, want, TroubleOf(err), "%v", err)
 		assert.Equal(t, want == NoTrouble, TroubleOf(err).WhatToDo() == "", "%v", err)
+	}
+}
+
+// Once the file is not where it was opened, or another is, nothing is acknowledged that would be lost; all can still be read and copied,
+// and where it is put back it goes on.
+func TestTheFileIsMovedAway(t *testing.T) {
+	for name, move := range map[string]func(t *testing.T, file string) (back func()){
+		"gone": func(t *testing.T, file string) func() {
+			require.NoError(t, os.Rename(file, file+".away"))
+			return func() { require.NoError(t, os.Rename(file+".away", file)) }
+		},
+		"another in its place": func(t *testing.T, file string) func() {
+			data, err := os.ReadFile(file)
+			require.NoError(t, err)
+			require.NoError(t, os.Rename(file, file+".away"))
+			require.NoError(t, os.WriteFile(file, data, 0o600))
+			return func() { require.NoError(t, os.Rename(file+".away", file)) }
+		},
+		"what was written last": func(t *testing.T, file string) func() {
+			require.NoError(t, os.Rename(file+"-wal", file+".away"))
+			return func() { require.NoError(t, os.Rename(file+".away", file+"-wal")) }
+		},
+		"its folder": func(t *testing.T, file string) func() {
+			dir := filepath.Dir(file)
+			require.NoError(t, os.Rename(dir, dir+".away"))
+			return func() {
+				require.NoError(t, os.RemoveAll(dir)) // the copies that were taken
+				require.NoError(t, os.Rename(dir+".away", dir))
+			}
+		},
+	} {
+		t.Run(name, func(t *testing.T) {
+			s, file := shelved(t, 3)
+			ctx := t.Context()
+			ask := func(name string) error {
+				_, err := s.AddPerson(ctx, table.Person{Name: name})
+				return err
+			}
+			require.NoError(t, ask("cox"))
+			back := move(t, file)
+			assert.Equal(t, FileMoved, TroubleOf(ask("bow")))
+			assert.Equal(t, FileMoved, TroubleOf(s.SetLast(ctx, "x")), "also by one statement")
+			assert.Equal(t, FileMoved, TroubleOf(s.Health(ctx)))
+			var all sync.WaitGroup
+			for range 20 {
+				all.Go(func() {
+					for s.place.holds() != nil {
+						if people, err := s.People(ctx); err == nil {
+							assert.Len(t, people, 1)
+							return
+						}
+					}
+				})
+			}
+			all.Wait()
+			copied, n, err := s.TakeCopy(ctx)
+			require.NoError(t, err)
+			assert.Equal(t, [2]int{3, 1}, [2]int{n.Recipes, n.People}, copied)
+			back()
+			require.NoError(t, ask("bow"))
+			require.NoError(t, s.Health(ctx))
+			people, err := s.People(ctx)
+			require.NoError(t, err)
+			assert.Len(t, people, 2)
+		})
 	}
 }

@@ -33,13 +33,17 @@ var migrations embed.FS
 // applicationID marks a SQLite file as ours ("KOLL").
 const applicationID = 0x4b4f4c4c
 
+// sqliteHead is what every SQLite database begins with (sqlite.org/fileformat2.html).
+const sqliteHead = "SQLite format 3\x00"
+
 // Errors that callers tell apart.
 var (
-	ErrNotFound = errors.New("not found")
-	ErrChanged  = errors.New("changed meanwhile by another window")
-	ErrNewer    = errors.New("made by a newer version of Kollaris")
-	ErrForeign  = errors.New("not a Kollaris database")
-	ErrFull     = errors.New("too much for one bake")
+	ErrNotFound   = errors.New("not found")
+	ErrChanged    = errors.New("changed meanwhile by another window")
+	ErrNewer      = errors.New("made by a newer version of Kollaris")
+	ErrNoDatabase = errors.New("cannot be read as a database")
+	ErrForeign    = errors.New("not a Kollaris database")
+	ErrFull       = errors.New("too much for one bake")
 )
 
 // idleConns is how many lines to the file stay open: opening one costs more than most questions.
@@ -49,6 +53,7 @@ const idleConns = 16
 type Store struct {
 	db    *sql.DB
 	file  string
+	place place
 	watch struct {
 		sync.Mutex
 		conn *sql.Conn
@@ -72,17 +77,21 @@ func Open(ctx context.Context, file string) (*Store, error) {
 	if err := stamp(ctx, file); err != nil {
 		return nil, fmt.Errorf("%s: %w", file, err)
 	}
-	db, err := sql.Open("sqlite", dsn(file, "journal_mode(WAL)"))
+	db, at, err := openInPlace(file)
 	if err != nil {
 		return nil, err
 	}
 	db.SetMaxIdleConns(idleConns)
-	s := &Store{db: db, file: file, Engine: "dev"}
+	s := &Store{db: db, file: file, place: at, Engine: "dev"}
 	if err := s.undamaged(ctx); err != nil {
 		db.Close()
 		return nil, fmt.Errorf("%s: %w", file, err)
 	}
 	if err := s.migrate(ctx, file); err != nil {
+		db.Close()
+		return nil, fmt.Errorf("%s: %w", file, err)
+	}
+	if err := openLines(ctx, db); err != nil {
 		db.Close()
 		return nil, fmt.Errorf("%s: %w", file, err)
 	}
@@ -117,7 +126,7 @@ var ours = regexp.MustCompile(
 // inspect looks whether the file may be used, without writing to it: it is not there or
 // empty, or it is ours and not newer than this program.
 func inspect(ctx context.Context, file string) error {
-	head := make([]byte, 16)
+	head := make([]byte, len(sqliteHead))
 	f, err := os.Open(file)
 	switch {
 	case errors.Is(err, fs.ErrNotExist):
@@ -130,8 +139,8 @@ func inspect(ctx context.Context, file string) error {
 	switch {
 	case n == 0:
 		return nil
-	case err != nil || string(head) != "SQLite format 3\x00":
-		return errors.New("cannot be read as a database")
+	case err != nil || string(head) != sqliteHead:
+		return ErrNoDatabase
 	}
 	db, err := sql.Open("sqlite", unchanged(file))
 	if err != nil {

@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"errors"
+	"io"
 	"io/fs"
 	"os"
 	"path/filepath"
@@ -25,6 +26,7 @@ const (
 	FileFixed  Trouble = "the file or its folder may not be written to"
 	FileBroken Trouble = "the file is damaged"
 	FileAway   Trouble = "the file or the disk cannot be read"
+	FileMoved  Trouble = "the file is gone, or another lies in its place"
 )
 
 // TroubleOf tells what is the matter with the file from what a call returned; NoTrouble where it is something else.
@@ -37,9 +39,14 @@ func TroubleOf(err error) Trouble {
 		return DiskFull
 	case errors.Is(err, ErrDamaged):
 		return FileBroken
+	case errors.Is(err, ErrMoved):
+		return FileMoved
 	case errors.Is(err, fs.ErrPermission), errors.Is(err, syscall.EROFS):
 		return FileFixed
 	case errors.As(err, &se):
+		if se.Code() == lib.SQLITE_CONSTRAINT_COMMITHOOK { // guarded
+			return FileMoved
+		}
 		switch se.Code() & 0xff { // the kind; what is above tells more of it
 		case lib.SQLITE_FULL:
 			return DiskFull
@@ -80,12 +87,14 @@ func (t Trouble) WhatToDo() string {
 		return "Stop the program and bring back a backup: “kollaris restore” with one of those in its folder of backups. What is there now is kept beside it."
 	case FileAway:
 		return "See that the disk is there and well, then do it again."
+	case FileMoved:
+		return "Nothing more is written down: it would be lost. Take a copy under Settings, Backups, and carry it away: it holds all that was kept. Then stop the program, and put the file back or bring back that copy with “kollaris restore”."
 	}
 	return ""
 }
 
-// Health asks the database: that it reads, that it takes a write, which is rolled back, and that the disk has room for a
-// page more.
+// Health asks the database: that it reads, that it takes a write, which is rolled back, that the file is where it was and begins as one
+// does, and that the disk has room for a page more.
 func (s *Store) Health(ctx context.Context) error {
 	tx, err := s.db.BeginTx(ctx, nil)
 	if err != nil {
@@ -99,7 +108,27 @@ func (s *Store) Health(ctx context.Context) error {
 	if _, err := tx.ExecContext(ctx, "INSERT INTO phrase (phrase, ingredient) VALUES ('health ' || hex(randomblob(16)), 'salt')"); err != nil {
 		return err
 	}
+	if err := s.place.holds(); err != nil {
+		return err
+	}
+	if err := headed(s.file); err != nil {
+		return err
+	}
 	return roomBeside(s.file)
+}
+
+// headed looks at the file itself for what every database begins with: what a line has read of it stays remembered.
+func headed(file string) error {
+	head := make([]byte, len(sqliteHead))
+	f, err := os.Open(file)
+	if err != nil {
+		return err
+	}
+	defer f.Close()
+	if _, err := io.ReadFull(f, head); err != nil || string(head) != sqliteHead {
+		return errors.Join(ErrDamaged, err)
+	}
+	return nil
 }
 
 // roomBeside writes a page beside the file and takes it away.
