@@ -23,6 +23,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"kollaris/core/recipe"
+	"kollaris/core/table"
 	"kollaris/internal/store"
 )
 
@@ -344,4 +345,59 @@ func TestAMigrationMayBreakOff(t *testing.T) {
 			}
 		}
 	}
+}
+
+// Whoever started it by a double click reads in the browser why the file cannot be opened, and brings a copy back there.
+func TestADamagedFileIsSaidInTheBrowser(t *testing.T) {
+	t.Parallel()
+	home := t.TempDir()
+	file := filepath.Join(home, "kollaris", "kollaris.db")
+	st, err := store.Open(t.Context(), file)
+	require.NoError(t, err)
+	_, err = st.AddPerson(t.Context(), table.Person{Name: "bow"})
+	require.NoError(t, err)
+	name, _, err := st.TakeCopy(t.Context())
+	require.NoError(t, err)
+	require.NoError(t, st.Close())
+	require.NoError(t, os.WriteFile(file, []byte("no database <b>"), 0o600))
+
+	browser, seen := filepath.Join(home, "browser"), filepath.Join(home, "seen")
+	require.NoError(t, os.WriteFile(browser, []byte("#!/bin/sh\necho $1 >> "+seen+"\n"), 0o700))
+	opened := func(n int) string {
+		var all []string
+		require.Eventually(t, func() bool {
+			b, _ := os.ReadFile(seen)
+			all = strings.Fields(string(b))
+			return len(all) == n
+		}, 10*time.Second, 20*time.Millisecond)
+		return all[n-1]
+	}
+	cmd := exec.Command(binary)
+	cmd.Env = append(os.Environ(), "XDG_DATA_HOME="+home, "BROWSER="+browser)
+	require.NoError(t, cmd.Start())
+	defer cmd.Process.Kill() //nolint:errcheck // gone when all is well
+	p := newPhone(t, opened(1))
+	status, body, _ := p.do("GET", "/", "", nil)
+	require.Equal(t, 200, status)
+	for _, says := range []string{"cannot open its file", "It is nothing that Kollaris can read.", "cannot be read as a database", file, `value="` + name + `"`, "Bring this back"} {
+		assert.Contains(t, body, says)
+	}
+	status, _, _ = p.do("GET", "/", "kollaris.example", nil)
+	assert.Equal(t, 421, status, "called by another name")
+	status, body, _ = p.do("POST", "/back", "", url.Values{"name": {"../kollaris.db"}})
+	assert.Equal(t, 422, status)
+	assert.Contains(t, body, "is no copy that is there")
+	_, body, _ = p.do("POST", "/again", "", url.Values{})
+	assert.Contains(t, body, "opens in a new tab")
+	p = newPhone(t, opened(2)) // it is no better
+	_, body, _ = p.do("POST", "/back", "", url.Values{"name": {name}})
+	assert.Contains(t, body, "The copy is back")
+	p = newPhone(t, opened(3))
+	_, body, _ = p.do("GET", "/people", "", nil)
+	assert.Contains(t, body, "bow", "the program itself")
+	kept, err := filepath.Glob(file + ".replaced-*")
+	require.NoError(t, err)
+	assert.Len(t, kept, 1, "what was there is kept")
+	_, _, _ = p.do("POST", "/quit", "", url.Values{})
+	require.NoError(t, cmd.Wait())
 }

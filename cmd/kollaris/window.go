@@ -17,7 +17,20 @@ func openWindow(c *cobra.Command, _ []string) error {
 	if err != nil {
 		return err
 	}
-	return run(c.Context(), "127.0.0.1:8080", db, running{copies: true, window: true})
+	for {
+		err := run(c.Context(), "127.0.0.1:8080", db, running{copies: true, window: true})
+		if err == nil {
+			return nil
+		}
+		fmt.Fprintln(c.ErrOrStderr(), "kollaris:", err) // where a terminal is there to read it
+		again, told := repair(c.Context(), db, err)
+		switch {
+		case told != nil:
+			return told
+		case !again:
+			return exitError{code: exitFault}
+		}
+	}
 }
 
 // openBrowser opens an address in the browser that the user chose: $BROWSER, or the system's.

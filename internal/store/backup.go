@@ -56,7 +56,9 @@ var copyName = regexp.MustCompile(`^kollaris-\d{4}-\d\d-\d\d(?:T\d{6})?\.db$`)
 func (s *Store) File() string { return s.file }
 
 // CopyDir is the folder of the copies.
-func (s *Store) CopyDir() string { return strings.TrimSuffix(s.file, ".db") + "-backups" }
+func (s *Store) CopyDir() string { return copyDir(s.file) }
+
+func copyDir(file string) string { return strings.TrimSuffix(file, ".db") + "-backups" }
 
 // Backup copies the database to a new file, as it is in this moment whatever is written meanwhile, and reads the copy
 // through. It returns ErrThere for a file that exists and ErrDamaged where the database itself is.
@@ -207,8 +209,11 @@ func PutBack(ctx context.Context, from, file string) (n Counted, kept string, er
 }
 
 // Copies lists the copies that the program keeps, newest first.
-func (s *Store) Copies() ([]Copy, error) {
-	files, err := os.ReadDir(s.CopyDir())
+func (s *Store) Copies() ([]Copy, error) { return CopiesOf(s.file) }
+
+// CopiesOf lists the copies that were kept of a file, also of one that cannot be opened, newest first.
+func CopiesOf(file string) ([]Copy, error) {
+	files, err := os.ReadDir(copyDir(file))
 	if errors.Is(err, os.ErrNotExist) {
 		return nil, nil
 	}
@@ -235,15 +240,18 @@ func (s *Store) Copies() ([]Copy, error) {
 }
 
 // CopyFile is the path of one of them; ErrNotFound for any other name.
-func (s *Store) CopyFile(name string) (string, error) {
+func (s *Store) CopyFile(name string) (string, error) { return CopyOf(s.file, name) }
+
+// CopyOf is the path of one of the copies that were kept of a file; ErrNotFound for any other name.
+func CopyOf(file, name string) (string, error) {
 	if !copyName.MatchString(name) {
 		return "", ErrNotFound
 	}
-	file := filepath.Join(s.CopyDir(), name)
-	if _, err := os.Stat(file); err != nil {
+	path := filepath.Join(copyDir(file), name)
+	if _, err := os.Stat(path); err != nil {
 		return "", ErrNotFound
 	}
-	return file, nil
+	return path, nil
 }
 
 // TakeCopy takes a copy now, because somebody asks for it: it stays until it is deleted by hand.
