@@ -30,6 +30,9 @@ func backupCommand() *cobra.Command {
 				return err
 			}
 			defer st.Close()
+			if args[0] == "" {
+				return unusable("a backup needs a name: kollaris backup FILE")
+			}
 			n, err := st.Backup(c.Context(), args[0])
 			if err != nil {
 				return troubled("no backup was made", err)
@@ -86,18 +89,23 @@ func troubled(what string, err error) error {
 	if t := store.TroubleOf(err); t != store.NoTrouble {
 		return fmt.Errorf("%s: %s (%w). %s", what, t, err, t.WhatToDo())
 	}
+	return fmt.Errorf("%s: %w", what, err)
+}
+
+// unopened says what would do about a database that cannot be opened.
+func unopened(what string, err error) error {
 	var at *fs.PathError
-	if errors.Is(err, store.ErrForeign) || errors.Is(err, store.ErrNoDatabase) || errors.As(err, &at) {
+	if store.TroubleOf(err) == store.NoTrouble && (errors.Is(err, store.ErrForeign) || errors.Is(err, store.ErrNoDatabase) || errors.As(err, &at)) {
 		return fmt.Errorf("%s: %w: name another file with --db, or bring back a backup in its place with “kollaris restore”", what, err)
 	}
-	return fmt.Errorf("%s: %w", what, err)
+	return troubled(what, err)
 }
 
 // hold takes the file for this program alone; nil where another one has it, and address is then where that one answers.
 // The lock is the system's and goes with the program, however that ends.
 func hold(file string) (held *flock.Flock, address string, err error) {
 	if err := os.MkdirAll(filepath.Dir(file), 0o700); err != nil {
-		return nil, "", troubled("the folder cannot be used", err)
+		return nil, "", unopened("the folder cannot be used", err)
 	}
 	l := flock.New(file+".lock", flock.SetPermissions(0o600), flock.SetFlag(os.O_CREATE|os.O_RDWR))
 	got, err := l.TryLock()

@@ -168,7 +168,7 @@ func run(ctx context.Context, addr, db string, how running) error {
 	defer l.Close()
 	st, err := store.Open(ctx, db)
 	if err != nil {
-		return troubled("cannot use the database", err)
+		return unopened("cannot use the database", err)
 	}
 	defer st.Close()
 	st.Engine, st.Data = version, larder.Stamp()
@@ -260,7 +260,7 @@ func openStore(c *cobra.Command, db string) (*store.Store, error) {
 	}
 	st, err := store.Open(c.Context(), file)
 	if err != nil {
-		return nil, troubled("cannot use the database", err)
+		return nil, unopened("cannot use the database", err)
 	}
 	return st, nil
 }

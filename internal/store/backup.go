@@ -184,9 +184,15 @@ func PutBack(ctx context.Context, from, file string) (n Counted, kept string, er
 	if n, err = Verify(ctx, from); err != nil {
 		return n, "", fmt.Errorf("%s: %w", from, err)
 	}
+	about, err := os.Stat(file)
+	nothing := errors.Is(err, os.ErrNotExist) || err == nil && about.Size() == 0
 	if st, err := Open(ctx, file); err == nil {
 		defer st.Close()
-		return st.BringBack(ctx, from)
+		n, kept, err := st.BringBack(ctx, from)
+		if err == nil && nothing {
+			kept, err = "", os.Remove(kept) // the copy of an empty file
+		}
+		return n, kept, err
 	} else if errors.Is(err, ErrForeign) || errors.Is(err, ErrNewer) {
 		return n, "", err
 	}

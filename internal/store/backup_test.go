@@ -293,3 +293,22 @@ func TestTheFileIsMovedAway(t *testing.T) {
 		})
 	}
 }
+
+// Where nothing was there is nothing to keep.
+func TestABackupIsBroughtWhereNothingWas(t *testing.T) {
+	s, _ := shelved(t, 2)
+	copied := filepath.Join(t.TempDir(), "copy.db")
+	_, err := s.Backup(t.Context(), copied)
+	require.NoError(t, err)
+	for _, was := range []func(file string){func(string) {}, func(file string) { require.NoError(t, os.WriteFile(file, nil, 0o600)) }} {
+		file := filepath.Join(t.TempDir(), "new.db")
+		was(file)
+		n, kept, err := PutBack(t.Context(), copied, file)
+		require.NoError(t, err)
+		assert.Equal(t, 2, n.Recipes)
+		assert.Empty(t, kept)
+		left, err := filepath.Glob(file + "*")
+		require.NoError(t, err)
+		assert.Equal(t, []string{file}, left)
+	}
+}

@@ -10,7 +10,6 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"kollaris/core/phrase"
 	"kollaris/internal/store"
 )
 
@@ -42,7 +41,11 @@ func (s *Server) backupsOf(c *gin.Context) (backupsView, error) {
 		}
 		v.Copies = append(v.Copies, r)
 	}
-	return v, err
+	if err != nil {
+		slog.Error("backups", "err", err)
+		v.Say, v.Bad = "The folder of the copies cannot be read: "+plainly(err), true
+	}
+	return v, nil
 }
 
 func megabytes(n int64) string { return fmt.Sprintf("%.1f MB", float64(n)/1e6) }
@@ -69,7 +72,8 @@ func (s *Server) takeBackup(c *gin.Context) error {
 		slog.Error("backup", "err", err)
 		return copied(c, "No copy was taken: "+string(t)+". "+t.WhatToDo(), true)
 	case err != nil:
-		return err
+		slog.Error("backup", "err", err)
+		return copied(c, "No copy was taken: "+plainly(err), true)
 	}
 	return copied(c, name+" was taken and read through: "+countedWords(n)+".", false)
 }
@@ -102,6 +106,14 @@ func (s *Server) giveBackup(c *gin.Context) error {
 	return nil
 }
 
+// plainly is an error of the file in a sentence, its path as it is written.
+func plainly(err error) string {
+	if t := store.TroubleOf(err); t != store.NoTrouble {
+		return string(t) + " (" + err.Error() + ")."
+	}
+	return strings.TrimSuffix(err.Error(), ".") + "."
+}
+
 // changeBackup reads a copy through, or brings it back.
 func (s *Server) changeBackup(c *gin.Context) error {
 	name := c.Param("name")
@@ -114,7 +126,7 @@ func (s *Server) changeBackup(c *gin.Context) error {
 		n, err := s.store.CheckCopy(c.Request.Context(), name)
 		if err != nil {
 			slog.Error("backup", "name", name, "err", err)
-			return copied(c, name+" cannot be used: "+phrase.Sentence(err.Error()), true)
+			return copied(c, name+" cannot be used: "+plainly(err), true)
 		}
 		return copied(c, name+" was read through, and is whole: "+countedWords(n)+".", false)
 	case "back":
@@ -122,7 +134,7 @@ func (s *Server) changeBackup(c *gin.Context) error {
 		s.forgetAll()
 		if err != nil {
 			slog.Error("backup", "name", name, "err", err)
-			return copied(c, name+" was not brought back: "+phrase.Sentence(err.Error()), true)
+			return copied(c, name+" was not brought back: "+plainly(err), true)
 		}
 		return copied(c, name+" is back: "+countedWords(n)+". What was here before is kept as "+kept, false)
 	}

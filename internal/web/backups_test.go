@@ -3,6 +3,7 @@ package web_test
 import (
 	"errors"
 	"net/url"
+	"os"
 	"regexp"
 	"strings"
 	"testing"
@@ -73,4 +74,18 @@ func TestWhoIsShownTheFile(t *testing.T) {
 	_, _, to := s.post("/file", nil)
 	_, body := s.get(to)
 	assert.Contains(t, body, "No window of files could be opened. The file is "+s.file)
+}
+
+// Where the folder of the copies cannot be used Settings say so, and work.
+func TestTheFolderOfTheCopiesIsAFile(t *testing.T) {
+	s := newSite(t)
+	require.NoError(t, os.WriteFile(s.st.CopyDir(), nil, 0o600))
+	code, body := s.get("/settings")
+	assert.Equal(t, 200, code)
+	assert.Contains(t, body, "The folder of the copies cannot be read")
+	assert.Contains(t, body, "How you measure")
+	code, _, to := s.post("/backups", nil)
+	assert.Equal(t, 303, code)
+	assert.Contains(t, to, "No+copy+was+taken")
+	assert.Contains(t, to, url.QueryEscape(s.st.CopyDir()), "its path as it is")
 }
