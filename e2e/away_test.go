@@ -26,6 +26,7 @@ func TestTheMachineSleeps(t *testing.T) {
 	at := "127.0.0.1:0"
 	var srv *http.Server
 	var same atomic.Int32 // requests of a page that is kept
+	var asleep atomic.Bool
 	wake := func() {
 		l, err := net.Listen("tcp", at)
 		require.NoError(t, err)
@@ -33,6 +34,10 @@ func TestTheMachineSleeps(t *testing.T) {
 		srv = &http.Server{Handler: http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 			if r.Header.Get("If-None-Match") != "" {
 				same.Add(1)
+			}
+			if asleep.Load() && !strings.HasPrefix(r.URL.Path, "/static/") {
+				<-r.Context().Done() // it says nothing at all
+				return
 			}
 			app.ServeHTTP(w, r)
 		}), ReadHeaderTimeout: time.Second}
@@ -77,7 +82,7 @@ func TestTheMachineSleeps(t *testing.T) {
 	assert.Empty(t, v.faults(everyRule))
 
 	v.open(shop)
-	box := `document.querySelector("#ticks input:not(:checked)")`
+	box := `document.querySelector("#ticks [name=bought]:not(:checked)")`
 	name := eval[string](v, box+`.value`)
 	eval[int](v, `(`+box+`.click(), 0)`)
 	v.waitFor(`document.getElementById("c-queue")?.textContent.includes("1 told here waits")`)
@@ -91,4 +96,15 @@ func TestTheMachineSleeps(t *testing.T) {
 	assert.Contains(t, strings.Join(p.Bought, " "), name)
 	v.open(pear + "/adapt?diet=egg-free")
 	assert.False(t, eval[bool](v, `document.querySelector(".from-cache") !== null`))
+
+	// a machine that is half asleep takes what is asked and says nothing
+	v.open(shop)
+	asleep.Store(true)
+	eval[int](v, `(`+box+`.click(), 0)`)
+	v.waitFor(`document.getElementById("c-queue")?.textContent.includes("1 told here waits")`)
+	v.open(pear + "/adapt?diet=egg-free")
+	assert.Contains(t, v.text(".from-cache"), "Kollaris does not answer.")
+	asleep.Store(false)
+	v.open(shop)
+	v.waitFor(`document.getElementById("c-queue") === null`)
 }

@@ -49,13 +49,21 @@ async function ofShell(request, url) {
 }
 
 // same asks for a page that is kept only whether it is the same still.
-const same = (request, tag) => fetch(request.url, { headers: { Accept: "text/html", "If-None-Match": tag }, credentials: "same-origin", redirect: "manual" });
+const same = (request, tag, signal) => fetch(request.url, { signal, headers: { Accept: "text/html", "If-None-Match": tag }, credentials: "same-origin", redirect: "manual" });
+
+// A machine that sleeps says nothing at all, not even that it does not answer: what is kept is shown after so long, ms. Pages are
+// worked out in two seconds where there are ten thousand recipes.
+const patience = 10000;
 
 async function visit(request, url) {
+  const stop = new AbortController();
+  let late;
   try {
     const known = request.method === "GET" && !never.test(url.pathname) && await (await caches.open(pages)).match(request.url, { ignoreVary: true });
     const tag = known && known.headers.get("X-Tag");
-    const res = await (tag ? same(request, tag) : fetch(request));
+    if (known) late = setTimeout(() => stop.abort(), patience);
+    const res = await (tag ? same(request, tag, stop.signal) : known ? fetch(request, { signal: stop.signal }) : fetch(request));
+    clearTimeout(late);
     if (res.status === 304) {
       await keep(request.url, known.clone(), tag);
       return new Response(known.body, { headers: { "Content-Type": "text/html; charset=utf-8", "Cache-Control": "no-store", ...policy } });

@@ -1,7 +1,7 @@
 // The counter: what is told goes to the server and comes back worked out; scale, probe and what others tell
 // arrive by a stream. Without network what is told waits here, with how long ago it was.
 import { announce } from "./page.js";
-import { sent, sign, store, waiting } from "./waiting.js";
+import { sent, sign, soon, store, waiting } from "./waiting.js";
 
 const root = document.getElementById("counter"), id = root.dataset.id, strip = root.dataset.strip;
 const rate = Number(root.dataset.rate), here = "/bakes/" + id;
@@ -29,7 +29,7 @@ for (const name of ["light", "sound", "speak", "notify", "auto"]) {
 }
 
 async function post(fields) {
-  return sent(await fetch(here, { method: "POST", body: new URLSearchParams(fields), headers: { "X-Fragment": "1" } }));
+  return sent(await fetch(here, { method: "POST", body: new URLSearchParams(fields), headers: { "X-Fragment": "1" }, signal: soon() }));
 }
 const queue = waiting("bake-waits-" + id, ({ fields, at }) => post([...fields, ["ago", String((Date.now() - at) / 1000)]]), sign(root));
 

@@ -2,12 +2,12 @@
 // network it waits.
 import "./card.js";
 import { announce } from "./page.js";
-import { sent, sign, waiting } from "./waiting.js";
+import { sent, sign, soon, waiting } from "./waiting.js";
 
 const form = document.getElementById("ticks");
 if (form) {
   document.getElementById("save-ticks").hidden = true;
-  const queue = waiting("ticks-wait-" + form.getAttribute("action"), async (fields) => sent(await fetch(form.action, { method: "POST", body: new URLSearchParams(fields) })), sign(form));
+  const queue = waiting("ticks-wait-" + form.getAttribute("action"), async (fields) => sent(await fetch(form.action, { method: "POST", body: new URLSearchParams(fields), signal: soon() })), sign(form));
   for (const tick of queue.all.map(Object.fromEntries)) { // a page that is opened anew shows them too
     const box = form.querySelector(`[name=bought][value="${CSS.escape(tick.bought)}"]`);
     if (box) box.checked = box.defaultChecked = tick.on === "1";
