@@ -253,7 +253,12 @@ func readSettings(form url.Values, h *store.Household) {
 	case "a4", "letter":
 		h.Paper = p
 	}
-	k.Cups, k.FineScale, k.Fahrenheit = form.Get("cups") == "yes", form.Get("fine") == "yes", form.Get(
-		"fahrenheit",
-	) == "yes"
+	for name, to := range map[string]*bool{"cups": &k.Cups, "fine": &k.FineScale, "fahrenheit": &k.Fahrenheit} {
+		switch form.Get(name) { // a key sends one alone
+		case "yes":
+			*to = true
+		case "no":
+			*to = false
+		}
+	}
 }

@@ -416,6 +416,14 @@ func TestSettingsChangeHowRecipesAreRead(t *testing.T) {
 	assert.Equal(t, "150 g (1 cup × 150 g, scooped)", weigh)
 	_, weigh = s.get("/weigh?amount=1/0&unit=cup&what=plain+flour")
 	assert.Contains(t, weigh, "divided by 0")
+
+	for _, one := range []url.Values{{"cups": {"yes"}}, {"cups": {"perhaps"}, "paper": {"letter"}}, {}} { // a key sends one alone
+		_, _, _ = s.post("/settings", one)
+		h, err := s.st.Household(t.Context())
+		require.NoError(t, err)
+		assert.Equal(t, []bool{true, true, true}, []bool{h.Kitchen.Cups, h.Kitchen.FineScale, h.Kitchen.Fahrenheit}, "%v: the others stay", one)
+		assert.Equal(t, "scooped", h.Kitchen.Filling)
+	}
 }
 
 func TestTheLarderIsTheHouseholdsOwn(t *testing.T) {
