@@ -2,7 +2,7 @@ package store
 
 import (
 	"archive/zip"
-	"bytes"
+	"bufio"
 	"context"
 	"database/sql"
 	"encoding/json"
@@ -112,41 +112,70 @@ func put(z *zip.Writer, name string, data []byte) error {
 	return err
 }
 
-// writeTable writes a table as an array of its rows, a line each; what is no text goes into a file of its own.
+// writeTable writes a table as an array of its rows, a line each; what is no text goes into a file of its own. It is written row by
+// row, since pictures may take half a gigabyte.
 func writeTable(ctx context.Context, tx *sql.Tx, z *zip.Writer, name string) error {
-	rows, err := tx.QueryContext(ctx, "SELECT * FROM "+name+" ORDER BY rowid")
+	f, err := z.Create("data/" + name + ".json")
 	if err != nil {
 		return err
+	}
+	out := bufio.NewWriter(f)
+	blobs, err := writeRows(ctx, tx, out, name)
+	if err == nil {
+		err = out.Flush()
+	}
+	if err != nil {
+		return err
+	}
+	for _, b := range blobs {
+		var data []byte
+		if err := tx.QueryRowContext(ctx, "SELECT "+b.column+" FROM "+name+" WHERE rowid = ?", b.row).Scan(&data); err != nil {
+			return err
+		}
+		if err := put(z, b.name, data); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// blob is what is no text in a row of a table, and the name of its file.
+type blob struct {
+	name, column string
+	row          int64
+}
+
+func writeRows(ctx context.Context, tx *sql.Tx, out *bufio.Writer, name string) (blobs []blob, err error) {
+	rows, err := tx.QueryContext(ctx, "SELECT rowid, * FROM "+name+" ORDER BY rowid")
+	if err != nil {
+		return nil, err
 	}
 	defer rows.Close()
 	columns, err := rows.Columns()
 	if err != nil {
-		return err
+		return nil, err
 	}
-	type blob struct {
-		name string
-		data []byte
+	columns = columns[1:] // after the rowid
+	var row int64
+	values := make([]any, len(columns))
+	at := []any{&row}
+	for k := range values {
+		at = append(at, &values[k])
 	}
-	var out bytes.Buffer
-	var blobs []blob
-	out.WriteString("[")
+	out.WriteString("[") //nolint:errcheck // the writer keeps its first error for Flush
 	for n := 0; rows.Next(); n++ {
-		values, at := make([]any, len(columns)), make([]any, len(columns))
-		for k := range values {
-			at[k] = &values[k]
-		}
 		if err := rows.Scan(at...); err != nil {
-			return err
+			return nil, err
 		}
+		line := []byte("\n{")
 		if n > 0 {
-			out.WriteString(",")
+			line = []byte(",\n{")
 		}
-		out.WriteString("\n{")
 		for k, c := range columns {
 			v := values[k]
 			switch x := v.(type) {
 			case []byte:
-				b := blob{fmt.Sprintf("blobs/%s-%v-%s", name, values[0], c), x}
+				b := blob{fmt.Sprintf("blobs/%s-%v-%s", name, values[0], c), c, row}
 				blobs, v = append(blobs, b), map[string]string{"file": b.name}
 			case string:
 				if slices.Contains(documents, c) && json.Valid([]byte(x)) && strings.IndexAny(x, "{[") == 0 {
@@ -155,29 +184,17 @@ func writeTable(ctx context.Context, tx *sql.Tx, z *zip.Writer, name string) err
 			}
 			doc, err := json.Marshal(v)
 			if err != nil {
-				return err
+				return nil, err
 			}
 			if k > 0 {
-				out.WriteString(",")
+				line = append(line, ',')
 			}
-			out.WriteString(strconv.Quote(c) + ":")
-			out.Write(doc)
+			line = append(append(append(line, strconv.Quote(c)...), ':'), doc...)
 		}
-		out.WriteString("}")
+		out.Write(append(line, '}')) //nolint:errcheck // likewise
 	}
-	if err := rows.Err(); err != nil {
-		return err
-	}
-	out.WriteString("\n]\n")
-	if err := put(z, "data/"+name+".json", out.Bytes()); err != nil {
-		return err
-	}
-	for _, b := range blobs {
-		if err := put(z, b.name, b.data); err != nil {
-			return err
-		}
-	}
-	return nil
+	out.WriteString("\n]\n") //nolint:errcheck // likewise
+	return blobs, rows.Err()
 }
 
 // BringEverything brings a zip of everything into a program in which nothing stands yet, all or nothing, and counts

@@ -328,6 +328,25 @@ func (s *Store) Heads(ctx context.Context, query, kind string, from, most int) (
 	return out, err
 }
 
+// Holding is a recipe with an ingredient, and how much of it its first line of that has, g.
+type Holding struct {
+	ID    int64
+	Title string
+	Grams float64
+}
+
+// Holds lists the recipes with an ingredient in their lines as they are kept, in the order of the shelf, at most so many.
+func (s *Store) Holds(ctx context.Context, ingredient string, most int) (out []Holding, err error) {
+	err = s.each(ctx, `SELECT r.id, r.title, (SELECT json_extract(l.value, '$.grams') FROM json_each(v.doc, '$.lines') l WHERE json_extract(l.value, '$.ingredient') = ?1 LIMIT 1) g
+		FROM recipe r JOIN version v ON v.id = r.head WHERE r.deleted_at IS NULL AND g IS NOT NULL ORDER BY r.updated_at DESC, r.id DESC LIMIT ?2`, func(scan func(...any) error) error {
+		var h Holding
+		err := scan(&h.ID, &h.Title, &h.Grams)
+		out = append(out, h)
+		return err
+	}, ingredient, most)
+	return out, err
+}
+
 // CountHeads is how many there are in all.
 func (s *Store) CountHeads(ctx context.Context, query, kind string) (n int, err error) {
 	from, args := "recipe r", []any(nil)

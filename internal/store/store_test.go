@@ -663,3 +663,28 @@ func TestStockMovesOnce(t *testing.T) {
 	assert.Equal(t, []string{"hen fruit"}, own[0].Names, "what else is said of it stays")
 	assert.ErrorIs(t, st.UseByBake(ctx, 99, true, takes), store.ErrNotFound)
 }
+
+// Recipes are found by what their lines hold, in the order of the shelf, and no more than are asked for.
+func TestRecipesThatHold(t *testing.T) {
+	st, _ := open(t)
+	ctx := t.Context()
+	add := func(title string, lines ...recipe.Line) int64 {
+		id, err := st.AddRecipe(ctx, &recipe.Recipe{Title: title, Lines: lines}, "", store.Typed{})
+		require.NoError(t, err)
+		return id
+	}
+	rye := recipe.Line{ID: 1, Ingredient: "rye-flour", Grams: 200}
+	one := add("Rolls", rye, recipe.Line{ID: 2, Ingredient: "rye-flour", Grams: 50})
+	add("Scones", recipe.Line{ID: 1, Ingredient: "plain-flour", Grams: 250})
+	two := add("Loaf", recipe.Line{ID: 1, Ingredient: "water", Grams: 100}, rye)
+	require.NoError(t, st.Delete(ctx, add("Put away", rye)))
+	got, err := st.Holds(ctx, "rye-flour", 5)
+	require.NoError(t, err)
+	assert.Equal(t, []store.Holding{{ID: two, Title: "Loaf", Grams: 200}, {ID: one, Title: "Rolls", Grams: 200}}, got)
+	got, err = st.Holds(ctx, "rye-flour", 1)
+	require.NoError(t, err)
+	assert.Len(t, got, 1)
+	got, err = st.Holds(ctx, "kumquat", 5)
+	require.NoError(t, err)
+	assert.Empty(t, got)
+}

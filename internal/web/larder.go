@@ -247,6 +247,7 @@ type ingredientView struct {
 	Instead          []string
 	StandsFor        []string
 	Recipes          []versionLink
+	More             bool // than are named
 	Names            []string
 	Form             ownForm
 	Saved            bool
@@ -263,6 +264,9 @@ func (s *Server) ingredient(c *gin.Context) error {
 	return s.showIngredient(c, http.StatusOK, i, s.formOf(c, i))
 }
 
+// holdingShown is how many recipes are named that hold an ingredient.
+const holdingShown = 50
+
 func (s *Server) showIngredient(c *gin.Context, status int, i *larder.Ingredient, form ownForm) error {
 	v := ingredientViewOf(i, s.kit)
 	v.Form, v.Saved = form, c.Query("saved") != ""
@@ -273,17 +277,15 @@ func (s *Server) showIngredient(c *gin.Context, status int, i *larder.Ingredient
 	if v.Rev = rev; status != http.StatusOK {
 		v.Rev = seenRev(c.Request.PostForm)
 	}
-	recipes, err := s.store.Recipes(c.Request.Context(), "")
+	recipes, err := s.store.Holds(c.Request.Context(), string(i.ID), holdingShown+1)
 	if err != nil {
 		return err
 	}
+	if v.More = len(recipes) > holdingShown; v.More {
+		recipes = recipes[:holdingShown]
+	}
 	for _, r := range recipes {
-		for _, ln := range r.Doc.Lines {
-			if ln.Ingredient == i.ID {
-				v.Recipes = append(v.Recipes, versionLink{r.ID, r.Title, measure.Grams(ln.Grams).String()})
-				break
-			}
-		}
+		v.Recipes = append(v.Recipes, versionLink{r.ID, r.Title, measure.Grams(r.Grams).String()})
 	}
 	s.show(c, status, "ingredient", page{Title: i.Name, Nav: "larder", View: v})
 	return nil

@@ -81,12 +81,12 @@ func (s *Server) showLearned(c *gin.Context, status int, typed url.Values, fault
 	if err != nil {
 		return err
 	}
-	recipes, err := s.store.Recipes(c.Request.Context(), "")
+	heads, err := s.store.Heads(c.Request.Context(), "", "", 0, -1)
 	if err != nil {
 		return err
 	}
 	titles := map[string]string{}
-	for _, r := range recipes {
+	for _, r := range heads {
 		titles[strconv.FormatInt(r.ID, 10)] = r.Title
 	}
 	v := &taughtView{Fault: fault, Saved: c.Query("saved")}

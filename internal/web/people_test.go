@@ -142,6 +142,10 @@ func TestAPagedTable(t *testing.T) {
 		assert.Equal(t, c.last, found[len(found)-1][1], c.ask)
 	}
 
+	_, body = s.get("/larder/i/plain-flour")
+	assert.Equal(t, 50, strings.Count(body, "/adapt\">Loaf "), "those that were changed last")
+	assert.Contains(t, body, "Look for all of them on the shelf")
+
 	ctx, stop := context.WithCancel(t.Context())
 	stop()
 	code, body, _ := s.do(httptest.NewRequestWithContext(ctx, "GET", "/table?page=1&x=1", nil))
