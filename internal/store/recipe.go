@@ -405,7 +405,7 @@ func (s *Store) shelf(ctx context.Context, where string, args []any) (out []*Rec
 		case err != nil && r == nil:
 			return nil, nil, err
 		case err != nil:
-			lost = append(lost, Unreadable{ID: fmt.Sprint(r.ID), Why: err.Error(), Doc: r.Title})
+			lost = append(lost, Unreadable{ID: fmt.Sprint(r.ID), Why: strings.TrimPrefix(err.Error(), errUnread.Error()+": "), Doc: r.Title})
 		default:
 			out = append(out, r)
 		}

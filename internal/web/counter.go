@@ -148,7 +148,7 @@ func (s *Server) bakes(c *gin.Context) error {
 		if b.Who != "" {
 			v.People = addChoice(v.People, choice{b.Who, b.Who, who == b.Who})
 		}
-		row := bakeRow{ID: b.ID, Name: b.Name, When: on.Format("Monday 2 January, 15:04"), Over: !b.Over.IsZero(), Who: b.Who, Said: strings.Join(said[b.ID], "; ")}
+		row := bakeRow{ID: b.ID, Name: b.Name, When: on.Format("Monday ") + onDay(on) + on.Format(", 15:04"), Over: !b.Over.IsZero(), Who: b.Who, Said: strings.Join(said[b.ID], "; ")}
 		if month != "" && on.Format("2006-01") != month || who != "" && b.Who != who || !saysAll(b.Name+" "+row.Said+" "+b.Who, v.Words) {
 			continue
 		}
@@ -295,7 +295,7 @@ func (s *Server) lastTime(c *gin.Context, code string) (string, error) {
 		if len(words) == 0 {
 			return "", nil
 		}
-		return fmt.Sprintf("On %s it took %s than it says here.", b.Begun.Local().Format("2 January"), phrase.And(words)), nil
+		return fmt.Sprintf("On %s it took %s than it says here.", onDay(b.Begun), phrase.And(words)), nil
 	}
 	return "", nil
 }

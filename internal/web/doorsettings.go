@@ -67,7 +67,7 @@ func (s *Server) doorOf(c *gin.Context) (v doorView, err error) {
 		if x.Guest {
 			who = "a guest"
 		}
-		v.Sessions = append(v.Sessions, sessionRow{x.From, x.Made.Local().Format("2 January"), x.Seen.Local().Format("2 January, 15:04"), who})
+		v.Sessions = append(v.Sessions, sessionRow{x.From, onDay(x.Made), onDay(x.Seen) + x.Seen.Local().Format(", 15:04"), who})
 	}
 	return v, err
 }

@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"maps"
 	"net/http"
 	"net/url"
 	"slices"
@@ -46,6 +47,7 @@ func (s *Server) showLog(c *gin.Context, status int, t *sitting, n int, form url
 	v.judged(said)
 	if form != nil {
 		v.F.typed(form, faults)
+		v.Say = "Nothing was kept yet: " + phrase.And(slices.Sorted(maps.Values(faults))) + "."
 	}
 	names, err := s.names(c)
 	if err != nil {

@@ -5,6 +5,7 @@ import (
 	"maps"
 	"slices"
 	"strconv"
+	"time"
 
 	"kollaris/core/bake"
 	"kollaris/core/learn"
@@ -198,7 +199,7 @@ func (v *logView) lastTrial(log []store.Logged, t *sitting, n int) {
 		for _, c := range why.Causes() {
 			if c.ID == l.Tried {
 				row := rowOf(c, 0, nil, nil)
-				v.Trial, v.TrialOn = &row, l.At.Local().Format("2 January")
+				v.Trial, v.TrialOn = &row, onDay(l.At)
 				if yes, said := t.state.Strips[n].Judged.Helped[c.ID]; said {
 					v.TrialIs = map[bool]string{true: "it helped", false: "it did not help"}[yes]
 				}
@@ -237,13 +238,21 @@ func lastBaked(lines []store.Logged) map[int64]string {
 		if _, has := out[l.Recipe]; has || l.Recipe == 0 {
 			continue
 		}
-		words := "last baked " + l.At.Local().Format("2 January")
+		words := "last baked " + onDay(l.At)
 		if l.Words != "" {
 			words += ": " + l.Words
 		}
 		out[l.Recipe] = words
 	}
 	return out
+}
+
+// onDay is a day of this year without it, of another with it.
+func onDay(t time.Time) string {
+	if t = t.Local(); t.Year() != time.Now().Year() {
+		return t.Format("2 January 2006")
+	}
+	return t.Format("2 January")
 }
 
 // decimalUpTo reads a figure from above 0 to a most.

@@ -70,7 +70,7 @@ func photoWords(p store.Photo, title string) string {
 	if p.Words != "" {
 		return p.Words
 	}
-	return title + ", " + p.At.Local().Format("2 January")
+	return title + ", " + onDay(p.At)
 }
 
 // addPhotos takes pictures in. What will not do is said by its file's name; the others are kept.

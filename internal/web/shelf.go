@@ -309,7 +309,7 @@ func (s *Server) unfinished(c *gin.Context) ([]draftRow, error) {
 	var out []draftRow
 	for _, b := range files {
 		at := fmt.Sprintf("/brought/%d", b.ID)
-		out = append(out, draftRow{URL: at, Title: fmt.Sprintf("%s from files, %s", plural(b.Found, "recipe"), b.At.Local().Format("2 January")), Drop: at + "/undo"})
+		out = append(out, draftRow{URL: at, Title: fmt.Sprintf("%s from files, %s", plural(b.Found, "recipe"), onDay(b.At)), Drop: at + "/undo"})
 	}
 	all, err := s.store.Drafts(c.Request.Context())
 	for _, d := range all {
