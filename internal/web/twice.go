@@ -32,7 +32,7 @@ var (
 	// Of these each press counts: tries of the passphrase and what the door hands out once; and what happened at the counter, where each
 	// press has a name of its own.
 	eachCounts = regexp.MustCompile(`^/(?:enter|leave|door|quit|bakes/\d+)$`)
-	// These make something each time that they are sent.
+	// These make something each time that they are sent. A form that may rightly be sent alike again says how many there are ("nth").
 	makes = regexp.MustCompile(`^/(?:recipes|recipes/example|recipes/\d+/(?:log|duplicate|versions)|people|ovens|ovens/\d+|tins|plans|bakes|tasting|larder/new)$`)
 	// And these would find that another window was first, which was the same.
 	seesRev = regexp.MustCompile(`(?:^|&)rev=`)
