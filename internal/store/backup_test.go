@@ -281,6 +281,9 @@ func TestTheFileIsMovedAway(t *testing.T) {
 				})
 			}
 			all.Wait()
+			if name == "gone" {
+				askedForMore(t, s)
+			}
 			copied, n, err := s.TakeCopy(ctx)
 			require.NoError(t, err)
 			assert.Equal(t, [2]int{3, 1}, [2]int{n.Recipes, n.People}, copied)
@@ -310,5 +313,28 @@ func TestABackupIsBroughtWhereNothingWas(t *testing.T) {
 		left, err := filepath.Glob(file + "*")
 		require.NoError(t, err)
 		assert.Equal(t, []string{file}, left)
+	}
+}
+
+// askedForMore takes all lines to a file that is gone, and asks for one more: it waits for one of them, since none is opened any more.
+func askedForMore(t *testing.T, s *Store) {
+	t.Helper()
+	var lines []*sql.Conn
+	for range s.db.Stats().OpenConnections - s.db.Stats().InUse {
+		c, err := s.db.Conn(t.Context())
+		require.NoError(t, err)
+		lines = append(lines, c)
+	}
+	require.GreaterOrEqual(t, len(lines), 3)
+	ask := func() error {
+		brief, stop := context.WithTimeout(t.Context(), 50*time.Millisecond)
+		defer stop()
+		_, err := s.People(brief)
+		return err
+	}
+	ask() //nolint:errcheck // told or waiting, as others asked before
+	assert.ErrorIs(t, ask(), context.DeadlineExceeded)
+	for _, c := range lines {
+		require.NoError(t, c.Close())
 	}
 }

@@ -95,7 +95,7 @@ func TestTwoWindows(t *testing.T) {
 		words             string
 	}{
 		{"/ovens", oven, url.Values{"name": {"gas oven"}, "width": {"44"}}, url.Values{"name": {"river oven"}, "width": {"43"}}, url.Values{"name": {"river oven"}, "width": {"wide"}}, "Called"},
-		{"/ovens", tin, url.Values{"name": {"ring"}, "length": {"23"}}, url.Values{"name": {"dented one"}, "length": {"22"}}, url.Values{"name": {"ring"}, "length": {"long"}}, "Called"},
+		{"/ovens", tin, url.Values{"name": {"ring"}, "length": {"23"}, "shape": {"round"}}, url.Values{"name": {"dented one"}, "length": {"22"}, "shape": {"square"}}, url.Values{"name": {"ring"}, "length": {"long"}}, "Called"},
 		{"/people", "/people/1", url.Values{"name": {"bow"}}, url.Values{"name": {"bow side"}}, url.Values{"name": {"bow"}, "bans": {"moon dust"}}, "Who"},
 		{draft, draft, url.Values{"do": {"facts"}, "title": {"Squares"}}, url.Values{"do": {"facts"}, "title": {"Small squares"}}, nil, "Name"},
 		{draft, draft, url.Values{"do": {"text"}, "text": {"210 g flour\n100 g sugar\n2 eggs"}}, url.Values{"do": {"text"}, "text": {"220 g flour\n100 g sugar\n2 eggs"}}, nil, "Your text"},
