@@ -162,6 +162,16 @@ func TestOtherMachines(t *testing.T) {
 	status, _, _ = p.do("POST", "/quit", "", url.Values{})
 	assert.Equal(t, 404, status)
 
+	// two windows see each other from there too
+	_, _, _ = p.do("POST", "/people", "", url.Values{"name": {"bow"}, "strict": {"choice"}})
+	for n, want := range []int{200, 409} {
+		status, body, _ = p.do("POST", "/people/1", "", url.Values{"rev": {"1"}, "name": {[]string{"stroke", "cox"}[n]}, "strict": {"choice"}})
+		assert.Equal(t, want, status)
+	}
+	assert.Regexp(t, `<th scope="row">Who</th>(?s:.*)cox(?s:.*)stroke`, body)
+	status, _, landed = p.do("GET", "/people/1", "", nil)
+	assert.True(t, status == 200 && landed == "/people", "the address of a form leads to where it stands: %s", landed)
+
 	// guests look, and only where they may
 	_, body, _ = here.do("POST", "/door", "", url.Values{"act": {"guests"}})
 	link := regexp.MustCompile(`/guest/[\w-]{43}`).FindString(body)

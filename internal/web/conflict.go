@@ -2,6 +2,7 @@ package web
 
 import (
 	"bytes"
+	"cmp"
 	"net/http"
 	"net/url"
 	"path"
@@ -76,8 +77,29 @@ func seenRev(form url.Values) int64 {
 	return rev
 }
 
+// noMethod leads who asks for the address of a form, as a page that refused what was typed has it, to the page where the form stands.
+func (s *Server) noMethod(c *gin.Context) {
+	at := c.Request.URL.Path
+	if c.Request.Method != http.MethodGet {
+		s.fail(c, http.StatusMethodNotAllowed, notFound)
+		return
+	}
+	back := collections[at]
+	for back == "" && at != "/" {
+		if at = path.Dir(at); at != "/" {
+			back = collections[at]
+		}
+		if w := s.answerOf(c, at); back == "" && w != nil && w.code < http.StatusBadRequest {
+			back = at
+		}
+	}
+	c.Redirect(http.StatusSeeOther, cmp.Or(back, "/"))
+}
+
 // collections are the pages on which forms stand that are sent to an address of their own.
-var collections = map[string]string{"/tins": "/ovens", "/": "/ovens", "/backups": "/settings"}
+var collections = map[string]string{
+	"/tins": "/ovens", "/kitchen": "/ovens", "/devices": "/ovens", "/": "/ovens", "/backups": "/settings", "/door": "/settings", "/file": "/settings", "/everything": "/settings", "/log": "/bakes", "/recipes/import": "/new",
+}
 
 // answer takes what a page writes.
 type answer struct {
@@ -92,17 +114,8 @@ func (a *answer) Write(b []byte) (int, error) { return a.body.Write(b) }
 
 // pageOf is a page of ours as it is now, nil where there is none.
 func (s *Server) pageOf(c *gin.Context, at string) *goquery.Document {
-	if at == "" {
-		return nil
-	}
-	r, err := http.NewRequestWithContext(c.Request.Context(), http.MethodGet, at, nil)
-	if err != nil {
-		return nil
-	}
-	r.Host = c.Request.Host
-	w := &answer{header: http.Header{}, code: http.StatusOK}
-	s.engine.ServeHTTP(w, r)
-	if w.code != http.StatusOK {
+	w := s.answerOf(c, at)
+	if w == nil || w.code != http.StatusOK {
 		return nil
 	}
 	doc, err := goquery.NewDocumentFromReader(&w.body)
@@ -110,6 +123,22 @@ func (s *Server) pageOf(c *gin.Context, at string) *goquery.Document {
 		return nil
 	}
 	return doc
+}
+
+// answerOf is what we answer to an address, nil where it is none.
+func (s *Server) answerOf(c *gin.Context, at string) *answer {
+	if at == "" {
+		return nil
+	}
+	r, err := http.NewRequestWithContext(c.Request.Context(), http.MethodGet, at, nil)
+	if err != nil {
+		return nil
+	}
+	r.Host, r.RemoteAddr = c.Request.Host, c.Request.RemoteAddr // with what whoever asks may see
+	r.Header["Cookie"] = c.Request.Header["Cookie"]
+	w := &answer{header: http.Header{}, code: http.StatusOK}
+	s.engine.ServeHTTP(w, r)
+	return w
 }
 
 // formLike finds the form that was sent: to the same address, with the same fixed fields.

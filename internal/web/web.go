@@ -248,13 +248,14 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 		gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedExtensions([]string{".woff2", ".zip", ".jpg", ".png", ".db"}), gzip.WithExcludedPathsRegexs([]string{`^/bakes/\d+/live$`})), limitBody, s.once,
 	)
 	e.NoRoute(func(c *gin.Context) { s.fail(c, http.StatusNotFound, notFound) })
-	e.NoMethod(func(c *gin.Context) { s.fail(c, http.StatusMethodNotAllowed, notFound) })
+	e.NoMethod(s.noMethod)
 
 	e.GET("/", s.at((*Server).shelf))
 	e.GET("/recipes", s.at((*Server).shelf))
 	e.POST("/recipes", s.at((*Server).newFromText))
 	e.GET("/new", s.at((*Server).newRecipe))
 	e.POST("/recipes/import", s.at((*Server).bringIn))
+	e.GET("/recipes/import", s.noMethod)
 	e.GET("/brought/:id", s.at((*Server).brought))
 	e.POST("/brought/:id/:do", s.at((*Server).onBrought))
 	e.GET("/shelf.zip", s.at((*Server).shelfZip))

@@ -547,6 +547,14 @@ func TestOtherMethodsAreRefused(t *testing.T) {
 	s := newSite(t)
 	code, _, _ := s.do(httptest.NewRequest("PUT", "/settings", nil))
 	assert.Equal(t, 405, code)
+	for at, want := range map[string]string{ // a page that refused what was typed stands at the address of its form: asked for again it leads there
+		"/people/1": "/people", "/tins/2": "/ovens", "/kitchen": "/ovens", "/settings/day": "/settings", "/backups": "/settings", "/recipes/import": "/new",
+		"/recipes/1/versions": "/recipes/1", "/larder/import": "/larder", "/bakes/1/photos": "/bakes", "/log": "/bakes", "/last": "/",
+	} {
+		code, _, h := s.do(httptest.NewRequest("GET", at, nil))
+		assert.Equal(t, 303, code, at)
+		assert.Equal(t, want, h.Get("Location"), at)
+	}
 }
 
 // What a change costs on the bench, and on Tin & heat with A beside B.
