@@ -69,5 +69,10 @@ func (a sentPage) give(c *gin.Context) {
 // kept reports whether who asks has this very page.
 func (a sentPage) kept(c *gin.Context) bool {
 	tag := a.header.Get("ETag")
-	return tag != "" && c.GetHeader("If-None-Match") == tag
+	for _, has := range strings.Split(c.GetHeader("If-None-Match"), ",") { // no tag of ours holds a comma
+		if strings.TrimPrefix(strings.TrimSpace(has), "W/") == tag && tag != "" { // as weakly as RFC 9110 13.1.2 has it
+			return true
+		}
+	}
+	return false
 }

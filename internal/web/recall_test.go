@@ -33,6 +33,10 @@ func TestAPageThatIsTheSame(t *testing.T) {
 			require.NoError(t, err)
 			s.h = h
 		}
+		for _, has := range []string{"W/" + tag, `"x", ` + tag, `W/"x" , W/` + tag} { // as a proxy on the way has it
+			code, _, _ = ask(path, has)
+			assert.Equal(t, 304, code, has)
+		}
 		code, _, _ = ask(path, tag[:22]+"x")
 		assert.Equal(t, 200, code, "another page")
 	}
