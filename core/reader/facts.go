@@ -302,15 +302,19 @@ func bakeTime(s string) (score int, stages []recipe.Stage, from, to int) {
 				sc = 0
 			}
 		}
-		if score >= 3 && sc > 0 && then.MatchString(s[to:at[0]]) &&
-			at[0]-to < 90 { // "15 minutes, then turn down for 30"
+		turn := then.FindStringIndex(s[to:at[0]])
+		if score >= 3 && sc > 0 && turn != nil && at[0]-to < 90 { // "15 minutes, then turn down for 30"
 			until := at[1]
 			if end := then.FindStringIndex(s[until:]); end != nil {
 				until += end[0]
 			} else {
 				until = len(s)
 			}
-			stages = append(stages, recipe.Stage{Oven: heat(s[to:until]), Minutes: x})
+			c := heat(s[to+turn[0] : until])
+			if c == 0 { // "10 minutes at 210, then 20 more": no other is said
+				c = heat(s[to:until])
+			}
+			stages = append(stages, recipe.Stage{Oven: c, Minutes: x})
 			to = at[1]
 			continue
 		}

@@ -385,3 +385,90 @@ func TestAPanOnTheHobIsNoTin(t *testing.T) {
 		assert.Equal(t, want, tin.Together(rd.Recipe.Tins, rd.Recipe.OtherTins), step)
 	}
 }
+
+// A bake that changes its heat has a stage for each time, each with the heat that is said of it.
+func TestEachStageHasItsHeat(t *testing.T) {
+	stage := func(c, from, to float64) recipe.Stage {
+		return recipe.Stage{Oven: measure.Celsius(c), Minutes: recipe.Minutes{Min: from, Max: to}}
+	}
+	for steps, want := range map[string][]recipe.Stage{
+		"Bake 10 minutes at 210 C, then 20 minutes at 180 C.":                                     {stage(210, 10, 10), stage(180, 20, 20)},
+		"Bake 10 minutes at 210 C, then 20 minutes more.":                                         {stage(210, 10, 10), stage(210, 20, 20)},
+		"Bake for 15 minutes at 230C, reduce to 200C and bake for 30 minutes.":                    {stage(230, 15, 15), stage(200, 30, 30)},
+		"Bake for 10 minutes at 220 C, then lower the heat to 190 C and bake 25-30 minutes more.": {stage(220, 10, 10), stage(190, 25, 30)},
+		"Preheat to 220 C. Bake 10 min. Then 180 C for 25 min.":                                   {stage(220, 10, 10), stage(180, 25, 25)},
+		"Preheat the oven to 200 C. Bake for 10 minutes. Lower to 180 C and bake 20 minutes more": {stage(200, 10, 10), stage(180, 20, 20)},
+		"Bake at 200 C 20 minutes then 160 C 30 minutes then 140 C 10 minutes.":                   {stage(200, 20, 20), stage(160, 30, 30), stage(140, 10, 10)},
+		"Bake for 20 minutes at 180 C.":                                                           nil,
+	} {
+		rd, err := reader.Read("Loaf\n200 g flour\n\n"+steps, reader.Options{})
+		require.NoError(t, err)
+		assert.Equal(t, want, rd.Recipe.Stages, steps)
+		if want != nil {
+			assert.Equal(t, want[0].Oven, rd.Recipe.Oven, steps)
+		}
+	}
+}
+
+// When it is done is what is looked for in the bake, the surest sign of all; what is fried before is no bake.
+func TestWhenItIsDone(t *testing.T) {
+	for steps, want := range map[string]string{
+		"Fry the onions until golden. Mix all and stir.":                                                          "",
+		"Fry the onions until golden. Mix. Bake for 30 minutes until deep brown.":                                 "deep brown",
+		"Mix. Bake for 30 minutes until a skewer comes out clean. Brush, and bake until golden, 5 minutes.":       "a skewer comes out clean",
+		"Mix. Bake until golden, 20 minutes. Return it to the oven until a skewer comes out clean, 5 minutes on.": "a skewer comes out clean",
+	} {
+		rd, err := reader.Read("Loaf\n200 g flour\n\n"+steps, reader.Options{})
+		require.NoError(t, err)
+		assert.Contains(t, rd.Recipe.Done, want, steps)
+		assert.Equal(t, want == "", rd.Recipe.Done == "", steps)
+	}
+}
+
+// Two weights of one line that differ by more than packs and tables do are told, with the line that they stand in; ounces are rounded.
+func TestTwoWeightsOfALine(t *testing.T) {
+	rd, err := reader.Read("Loaf\n1 cup (128 g) plain flour\n1 cup (131 g) plain flour\n8 oz (250 g) butter\n8 oz (300 g) butter\n1 cup (140 g) plain flour\nzest of 1/0 lemon", reader.Options{})
+	require.NoError(t, err)
+	got := map[recipe.LineID]string{}
+	for _, f := range rd.Findings {
+		if f.Code == "amounts-differ" {
+			got[f.Line] = f.Severity
+		}
+	}
+	assert.Equal(t, map[recipe.LineID]string{2: "look", 3: "note", 4: "look", 5: "look"}, got, "a cup holds 120 g: 7 and 9 % more, 250 of 227 g, 300 of them, 17 % more")
+	for n, grams := range []float64{128, 131, 226.8, 226.8, 140, 0} {
+		assert.InDelta(t, grams, rd.Recipe.Lines[n].Grams, 0.05)
+	}
+	assert.Contains(t, rd.Recipe.Lines[5].Doubt, "divided by 0")
+}
+
+// What is shared is shared: a pinch of each, a spoon in halves, an amount of its own.
+func TestTwoOfOneAmount(t *testing.T) {
+	for text, want := range map[string]string{
+		"pinch of salt and pepper":                               "pinch salt; pinch pepper",
+		"salt and pepper":                                        "salt; pepper",
+		"2 tsp cinnamon and ginger":                              "1 tsp cinnamon; 1 tsp ginger",
+		"1 tsp each cinnamon and ginger":                         "1 tsp cinnamon; 1 tsp ginger",
+		"2 tsp salt and 1 tsp pepper":                            "2 tsp salt; 1 tsp pepper",
+		"| Amount | What |\n|---|---|\n| | salt |\n| 2 | eggs |": "salt; 2 eggs",
+	} {
+		rd, err := reader.Read("Loaf\n\n200 g flour\n"+text+"\n\nBake 20 minutes.", reader.Options{})
+		require.NoError(t, err)
+		var got []string
+		for _, l := range rd.Recipe.Lines[1:] {
+			assert.True(t, l.Known, "%s: %s", text, l.Doubt)
+			got = append(got, l.Text)
+		}
+		assert.Equal(t, want, strings.Join(got, "; "), text)
+	}
+}
+
+// A powder of a spice is the spice; one of anything else is not what it is made of.
+func TestPowders(t *testing.T) {
+	for text, want := range map[string]string{"1 tsp turmeric powder": "turmeric", "1 tsp powdered ginger": "ginger", "30 g milk powder": "milk-powder", "20 g beetroot powder": "", "1 tsp carrot powder": ""} {
+		rd, err := reader.Read("Loaf\n200 g flour\n"+text, reader.Options{})
+		require.NoError(t, err)
+		assert.EqualValues(t, want, rd.Recipe.Lines[1].Ingredient, text)
+		assert.Equal(t, want != "", rd.Recipe.Lines[1].Known, text)
+	}
+}
