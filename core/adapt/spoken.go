@@ -63,7 +63,7 @@ func (r *assessment) unlisted() []string {
 		}
 		for n := range r.res.Method {
 			t := &r.res.Method[n]
-			if t.Verb == method.Remark || !names(t.Text, s.said) {
+			if !done(*t) || !names(t.Text, s.said) {
 				continue
 			}
 			if !slices.Contains(out, s.name) {
@@ -73,6 +73,14 @@ func (r *assessment) unlisted() []string {
 		}
 	}
 	return out
+}
+
+// mostBare is how many words a remark has at most that is no sentence: "beaten egg", "a little melted butter".
+const mostBare = 4
+
+// done reports whether a task does something with what it names: a remark does nothing, unless it is no sentence but only names a food.
+func done(t method.Task) bool {
+	return t.Verb != method.Remark || len(strings.Fields(t.Text)) <= mostBare
 }
 
 // lists reports whether a written line names a food: then what the method says of it was written anew
@@ -105,17 +113,17 @@ func Unlisted(written *recipe.Recipe, d diet.Demand, l *larder.Larder) []string 
 		j, _ := d.Judge(i)
 		return j == diet.Breaks
 	}
-	done := func(is func(text string) bool) bool { // a remark is nothing that is done
-		return slices.ContainsFunc(method.Read(written, l), func(t method.Task) bool { return t.Verb != method.Remark && is(t.Text) })
+	does := func(is func(text string) bool) bool {
+		return slices.ContainsFunc(method.Read(written, l), func(t method.Task) bool { return done(t) && is(t.Text) })
 	}
 	heard, flour := heardIn(written)
 	for n, s := range spoken {
-		if heard[n] && breaks(s.as) && done(func(text string) bool { return names(text, s.said) }) {
+		if heard[n] && breaks(s.as) && does(func(text string) bool { return names(text, s.said) }) {
 			out = append(out, s.name)
 		}
 	}
 	wheat := slices.ContainsFunc(written.Lines, func(ln recipe.Line) bool { return breaks(ln.Ingredient) && l.Get(ln.Ingredient).IsBase() })
-	if !wheat && flour && breaks("plain-flour") && done(floured.MatchString) {
+	if !wheat && flour && breaks("plain-flour") && does(floured.MatchString) {
 		out = append(out, "flour")
 	}
 	return out

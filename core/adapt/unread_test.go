@@ -149,6 +149,7 @@ func TestWhatOnlyTheMethodNames(t *testing.T) {
 		{"Brush with beaten egg.", eggs, "egg"}, {"Glaze with a yolk.", eggs, "egg"}, {"Brush with milk.", milk, "milk"}, {"Dot with butter.", milk, "butter"},
 		{"Top with grated cheddar.", milk, "cheese"}, {"Scatter over chopped nuts.", nuts, "walnuts"}, {"Sprinkle with flaked almonds.", nuts, "almonds"},
 		{"Drizzle with honey.", vegan, "honey"}, {"Fill with whipped cream.", vegan, "cream"}, {"Fill with yoghurt.", milk, "yogurt"},
+		{"Beaten egg.", eggs, "egg"}, {"Topping: butter, sugar.", milk, "butter"}, {"A little melted butter.", milk, "butter"}, // no sentence, and yet it is used
 		{"Sprinkle the tray with semolina.", adapt.Request{Diets: []diet.ID{diet.GlutenFree}}, "semolina"},
 	} {
 		words, note := verdict(c.step, c.req)

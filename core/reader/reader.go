@@ -114,12 +114,14 @@ func (r *Reading) Understood() int { return len(r.Recipe.Lines) - len(r.Recipe.U
 
 type reading struct {
 	Reading
-	opt   Options
-	foods *larder.Larder
-	text  string
-	flour float64        // g that percentages are of; 0 when the text gives none
-	found int            // lines so far, with those put aside
-	count map[string]int // of lines by their text
+	opt    Options
+	foods  *larder.Larder
+	text   string
+	flour  float64        // g that percentages are of; 0 when the text gives none
+	found  int            // lines so far, with those put aside
+	count  map[string]int // of lines by their text
+	amid   bool           // the piece before was an ingredient among the steps
+	facted bool           // figures of a slice began
 }
 
 var (
@@ -281,7 +283,7 @@ func (r *reading) lines() {
 			}
 			continue
 		}
-		if state == ingredients || state == before && r.Recipe.Title != "" {
+		if state == ingredients || state == before && r.Recipe.Title != "" || state == method && !verbs.MatchString(p.text) { // "Topping: 50 g butter, 2 tbsp honey"
 			if of, parts := r.listed(p); parts != nil {
 				if of != "" {
 					sect = strings.ToLower(of)
@@ -323,7 +325,9 @@ func (r *reading) place(p piece, state part, sect string, headed bool) part {
 		r.title(p)
 	case state == before && !strong && r.found == 0 && len(r.Recipe.Steps) == 0 && !verbs.MatchString(p.text):
 		r.Recipe.Notes = append(r.Recipe.Notes, phrase.Clip(p.text, 1000))
+	case state == method && r.amongSteps(p, line, strong, sect):
 	case state == method:
+		r.amid = false
 		r.step(p)
 	case line != nil && state == ingredients && r.pointsBack(line, sect):
 		r.Findings = append(r.Findings, Finding{"made-above", "note", fmt.Sprintf(
@@ -362,6 +366,37 @@ func (r *reading) pointsBack(l *recipe.Line, sect string) bool {
 var bareHeat = pattern.Must(`(?i)^(?:at )?\d{3} ?(?:°|degrees)? ?[CF]\b[^.]{0,40}\b(?:min|hour)`)
 
 func startsWithDigit(s string) bool { return s != "" && s[0] >= '0' && s[0] <= '9' }
+
+// figures are of what a slice holds, not of what goes in; below them stand more.
+var figures = pattern.Must(`(?i)\b(?:kcal|kj|calories|energy|per (?:slice|serving|portion|piece|100 ?g)|each (?:slice|serving|portion)|nutrition\w*|(?:of )?which (?:sugars|saturates))\b|^\W*\d[\d.,]* ?m?g (?:of )?(?:(?:saturated|total|trans) )?(?:fats?|saturates|protein|carb\w*|fib(?:re|er)|sodium|cholesterol|sugars)\b`)
+
+// mostAmong is how many words a line among the steps has at most. Source: practice; what tells what to do has more, or a verb.
+const mostAmong = 8
+
+// amongSteps takes what stands among the steps and tells nothing to do for an ingredient: "2 eggs", "50 g walnuts, chopped", and below
+// such a one also "salt". A writer who goes on with a second list heads it or not; a step that says only "2 eggs" is none.
+func (r *reading) amongSteps(p piece, line *recipe.Line, strong bool, sect string) bool {
+	if r.amid && line == nil {
+		line, _ = r.tryLine(p, true)
+		strong = line != nil && line.Ingredient != ""
+	}
+	if figures.MatchString(p.text) {
+		r.facted = true
+	}
+	if r.facted || line == nil || !strong || verbs.MatchString(p.text) || len(strings.Fields(p.text)) > mostAmong || strings.Contains(p.text, " of the ") {
+		return false
+	}
+	if u, ok := measure.UnitByID(line.Unit); line.Ingredient == "" && !(ok && (u.Kind == measure.Mass || u.Kind == measure.Volume)) {
+		return false
+	}
+	line.Section = sect
+	r.Findings = append(r.Findings, Finding{"among-steps", "note", fmt.Sprintf(
+		"“%s” stands among the steps, and is counted as an ingredient.", phrase.Clip(p.text, 60),
+	), recipe.LineID(r.found + 1)})
+	r.addLine(*line, p)
+	r.amid = true
+	return true
+}
 
 // saysToDo reports whether a line of facts also tells what to do: "Oven 170 C.
 // Line a round tin."

@@ -1,6 +1,7 @@
 package reader_test
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -470,5 +471,36 @@ func TestPowders(t *testing.T) {
 		require.NoError(t, err)
 		assert.EqualValues(t, want, rd.Recipe.Lines[1].Ingredient, text)
 		assert.Equal(t, want != "", rd.Recipe.Lines[1].Known, text)
+	}
+}
+
+// A second list below the steps counts, headed or not; what a slice holds does not, nor what tells what to do.
+func TestIngredientsAmongTheSteps(t *testing.T) {
+	for after, want := range map[string]string{
+		"2 eggs": "egg",
+		"50 g walnuts, chopped\nsalt\na little milk\nStir into the icing.": "walnuts salt milk",
+		"100 g icing sugar\n1 tbsp lemon juice\n\nStir both and spread.":   "icing-sugar lemon-juice",
+		"Topping: 50 g butter, 2 tbsp honey\nMelt both.":                   "butter honey",
+		"2 eggs, 1 for the glaze":                                          "egg",
+		"100 g zorblax":                                                    "?",
+		"100 g sugar, 2 eggs and 50 g butter":                              "sugar egg butter",
+		"Per slice: 200 kcal\n10 g fat\n12 g sugar\n1 g salt":              "",
+		"10 g fat\n12 g sugar\n1 g salt":                                   "",
+		"Serves 8, 250 kcal each\n12 g sugars":                             "",
+		"1 cup of the flour goes on the board":                             "",
+		"Keep 2 eggs for the glaze":                                        "",
+		"12 slices":                                                        "",
+		"1 hour rest":                                                      "",
+		"salt":                                                             "",
+	} {
+		rd, err := reader.Read("Loaf\n200 g flour\n\nMix. Bake 20 minutes.\n"+after, reader.Options{})
+		require.NoError(t, err)
+		var got []string
+		for n, l := range rd.Recipe.Lines[1:] {
+			got = append(got, cmp.Or(string(l.Ingredient), "?"))
+			told := slices.ContainsFunc(rd.Findings, func(f reader.Finding) bool { return f.Code == "among-steps" && f.Line == l.ID })
+			assert.Equal(t, !strings.Contains(after, "50 g butter"), told, "%s: line %d", after, n)
+		}
+		assert.Equal(t, want, strings.Join(got, " "), after)
 	}
 }

@@ -18,7 +18,7 @@ type findingView struct {
 }
 
 // readSources say how what the reader noticed is known, and how sure it is.
-var readSources = map[string]string{"amounts-differ": "calculated · sure", "pint": "published · likely", "shared": "common practice · likely", "oven-scale": "common practice · likely"}
+var readSources = map[string]string{"amounts-differ": "calculated · sure", "pint": "published · likely", "shared": "common practice · likely", "among-steps": "common practice · likely", "oven-scale": "common practice · likely"}
 
 // findings puts what looks wrong at its line, or above where it has none.
 func (s *Server) findings(v *readView, rd *reader.Reading) {
