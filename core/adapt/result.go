@@ -104,7 +104,8 @@ type Verdict struct {
 	New    []string `json:"new,omitempty"`    // allergens the written recipe did not hold
 	Gone   []string `json:"gone,omitempty"`   // none while a line is not understood: it might hold them
 	Unread []string `json:"unread,omitempty"` // lines that were not understood and could hold anything
-	Spoken []string `json:"spoken,omitempty"` // foods that the method names, no line lists and the table must not have
+	Spoken []string `json:"spoken,omitempty"` // foods that the method names or a note tells to use, no line lists and the table must not have
+	noted  int      // how many of them, the last, only a note does
 	Beside []Named  `json:"beside,omitempty"` // foods that a written line names beside its own, left out of its words here
 }
 

@@ -46,13 +46,12 @@ var (
 	otherAfter  = pattern.Must(`(?i)^(?:[- ]?(?:free|less|sized?)\b| (?:replacer|gel|substitute|bread|loaf|rolls?|beans?|of tartar|the\b|together|until|till|your|it\b|them\b|biscuits?|crackers?|sponge mixture|powder replaced))`)
 )
 
-// unlisted are the foods that the method names, that no line lists and that this table must not have. The
-// tasks that name them say so.
-func (r *assessment) unlisted() []string {
-	if r.refused != nil || len(r.res.Method) == 0 {
-		return nil
+// unlisted are the foods that the method names, that no line lists and that this table must not have, and those that only a note
+// tells to use. The tasks that name them say so.
+func (r *assessment) unlisted() (out, noted []string) {
+	if r.refused != nil {
+		return nil, nil
 	}
-	var out []string
 	for _, s := range spoken {
 		i := r.Larder.Get(s.as)
 		if i == nil {
@@ -71,8 +70,23 @@ func (r *assessment) unlisted() []string {
 			}
 			t.Note = strings.TrimSpace(t.Note + " " + fmt.Sprintf("Not for this table: leave out the %s, which no line lists.", s.name))
 		}
+		if !slices.Contains(out, s.name) && notes(r.before, s.said) {
+			noted = append(noted, s.name)
+		}
 	}
-	return out
+	return out, noted
+}
+
+// used is what is done with a food that a note tells to use, in the same sentence before it. What a note only tells of is left alone.
+var used = pattern.Must(`(?i)\b(?:brush|glaz|sprinkl|scatter|top|spread|dust|drizzl|dot|greas|fold|stir|mix|add|serv|fill|decorat|finish|knead|whisk|us)(?:e|es|ed|ing|ting|ping|s)?\b[^.;!?\n]{0,80}$`)
+
+// notes reports whether a note of a recipe tells to use a food.
+func notes(written *recipe.Recipe, said *pattern.Pattern) bool {
+	return slices.ContainsFunc(written.Notes, func(note string) bool {
+		return slices.ContainsFunc(said.FindAllStringIndex(note, -1), func(at []int) bool {
+			return isIt(note, at) && used.MatchString(note[max(0, at[0]-2*lead):at[0]])
+		})
+	})
 }
 
 // mostBare is how many words a remark has at most that is no sentence: "beaten egg", "a little melted butter".
@@ -101,7 +115,7 @@ func lists(written *recipe.Recipe, said *pattern.Pattern) bool {
 // floured finds flour that only the method names: for a tin or a board. An adapted method takes another for it.
 var floured = pattern.Must(`(?i)\b(?:well[- ]|lightly )?floured (?:board|surface|tin|pan|work\w*|bench|counter|basket|banneton|cloth)\b|\b(?:butter|grease|oil) and flour\b|\b(?:dust|sprinkle|coat)(?:ed|ing)?\b[^.;]{0,40}\bwith (?:a little |some |plain )?flour\b|\bdusting of flour\b`)
 
-// Unlisted are the foods that the steps of a recipe as it is written name, that no line lists and that a demand
+// Unlisted are the foods that the steps of a recipe as it is written name, or its notes tell to use, that no line lists and that a demand
 // rules out: "brush with beaten egg", "butter and flour the tin".
 func Unlisted(written *recipe.Recipe, d diet.Demand, l *larder.Larder) []string {
 	var out []string
@@ -118,7 +132,7 @@ func Unlisted(written *recipe.Recipe, d diet.Demand, l *larder.Larder) []string 
 	}
 	heard, flour := heardIn(written)
 	for n, s := range spoken {
-		if heard[n] && breaks(s.as) && does(func(text string) bool { return names(text, s.said) }) {
+		if heard[n] && breaks(s.as) && (does(func(text string) bool { return names(text, s.said) }) || notes(written, s.said)) {
 			out = append(out, s.name)
 		}
 	}
@@ -144,6 +158,9 @@ func heardIn(written *recipe.Recipe) (heard []bool, flour bool) {
 	for _, st := range written.Steps {
 		key.WriteString(st.Text + "\x00")
 	}
+	for _, n := range written.Notes {
+		key.WriteString(n + "\x00")
+	}
 	for _, l := range written.Lines {
 		key.WriteString(l.Text + "\x00" + l.Name + "\x00")
 	}
@@ -155,7 +172,7 @@ func heardIn(written *recipe.Recipe) (heard []bool, flour bool) {
 			return slices.ContainsFunc(written.Steps, func(st recipe.Step) bool { return is(st.Text) })
 		}
 		for _, s := range spoken {
-			out = append(out, steps(func(text string) bool { return names(text, s.said) }) && !lists(written, s.said))
+			out = append(out, (steps(func(text string) bool { return names(text, s.said) }) || notes(written, s.said)) && !lists(written, s.said))
 		}
 		out = append(out, steps(floured.MatchString))
 		unlistedWords.Lock()
@@ -173,15 +190,22 @@ const lead = 80
 
 // names reports whether a text names a food itself, not another by its word.
 func names(text string, said *pattern.Pattern) bool {
-	for _, at := range said.FindAllStringIndex(text, -1) {
-		if !otherBefore.MatchString(text[max(0, at[0]-lead):at[0]]) && !otherAfter.MatchString(text[at[1]:]) {
-			return true
-		}
-	}
-	return false
+	return slices.ContainsFunc(said.FindAllStringIndex(text, -1), func(at []int) bool { return isIt(text, at) })
 }
 
-// spokenWords says what to leave out.
-func spokenWords(list []string) string {
-	return fmt.Sprintf("The method speaks of %s, which no line lists: leave it out for this table.", phrase.And(list))
+// isIt reports whether the word at a place is the food itself.
+func isIt(text string, at []int) bool {
+	return !otherBefore.MatchString(text[max(0, at[0]-lead):at[0]]) && !otherAfter.MatchString(text[at[1]:])
+}
+
+// spokenWords says what to leave out: what the method names, and what only a note does.
+func spokenWords(list, noted []string) string {
+	who, all := "The method speaks", list
+	switch {
+	case len(list) == 0:
+		who, all = "A note speaks", noted
+	case len(noted) > 0:
+		who, all = "The method and a note speak", slices.Concat(list, noted)
+	}
+	return fmt.Sprintf("%s of %s, which no line lists: leave it out for this table.", who, phrase.And(all))
 }

@@ -167,6 +167,37 @@ func TestWhatOnlyTheMethodNames(t *testing.T) {
 	}
 }
 
+// What only a note tells to use is told to be left out too; what a note only tells of is not.
+func TestWhatOnlyANoteNames(t *testing.T) {
+	verdict := func(note, step string, req adapt.Request) adapt.Verdict {
+		return run(t, read(t, "Buns\nMakes 8\n\n300 g plain flour\n7 g instant yeast\n180 ml water\n\nMix and knead. Prove 1 hour. "+step+"Bake at 190C for 20 minutes.\n\nNotes:\n"+note), req).Verdict
+	}
+	eggs, milk := adapt.Request{Diets: []diet.ID{diet.EggFree}}, adapt.Request{Diets: []diet.ID{diet.DairyFree}}
+	for _, c := range []struct {
+		note string
+		req  adapt.Request
+		food string
+	}{
+		{"For a shiny crust brush with 1 beaten egg before baking.", eggs, "egg"}, {"Lovely served with butter.", milk, "butter"},
+		{"You could use milk for the water. Or stir in grated cheddar.", milk, "milk and cheese"}, {"Top them with flaked almonds.", adapt.Request{Bans: []string{"nuts"}}, "almonds"},
+	} {
+		v := verdict(c.note, "", c.req)
+		assert.Equal(t, "look", v.State, c.note)
+		assert.Equal(t, "A note speaks of "+c.food+", which no line lists: leave it out for this table.", v.Words, c.note)
+	}
+	for note, req := range map[string]adapt.Request{
+		"For a shiny crust brush with 1 beaten egg.": milk, "They keep for 3 days. My aunt liked hers with butter.": milk, "Brush with oat milk.": milk, "Use no egg. It would be too much.": eggs,
+		"Use a large bowl. Butter goes soft there.": milk,
+	} {
+		v := verdict(note, "", req)
+		assert.Empty(t, v.Spoken, note)
+		assert.Equal(t, "fine", v.State, note)
+	}
+	v := verdict("Serve with butter.", "Brush with egg. ", adapt.Request{Diets: []diet.ID{diet.EggFree, diet.DairyFree}})
+	assert.Equal(t, "The method and a note speak of egg and butter, which no line lists: leave it out for this table.", v.Words)
+	assert.Equal(t, []string{"egg", "butter"}, v.Spoken)
+}
+
 // A plant's cream in the list is no leave for the dairy's in the method; and a bake without gluten is dusted
 // with its own flour.
 func TestTheMethodsOwnWordsForIt(t *testing.T) {

@@ -2,6 +2,7 @@ package adapt
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"kollaris/core/diet"
@@ -52,7 +53,8 @@ func (r *assessment) verdict(whole bool) {
 	if len(unknown) > 0 {
 		v.Gone = nil
 	}
-	v.Spoken = r.unlisted()
+	told, noted := r.unlisted()
+	v.Spoken, v.noted = slices.Concat(told, noted), len(noted)
 	v.Beside = r.withoutOthers()
 	r.say(v, breaking)
 }
@@ -90,7 +92,7 @@ func (r *assessment) say(v *Verdict, breaking []string) {
 	case len(v.Beside) > 0:
 		v.State, v.Words = "look", besideWords(v.Beside)
 	case len(v.Spoken) > 0:
-		v.State, v.Words = "look", spokenWords(v.Spoken)
+		v.State, v.Words = "look", spokenWords(v.Spoken[:len(v.Spoken)-v.noted], v.Spoken[len(v.Spoken)-v.noted:])
 	case len(r.res.Slips) > 0:
 		v.State, v.Words = "look", "First look at what is written: "+r.res.Slips[0].Message()
 	case len(v.Labels) > 0:
