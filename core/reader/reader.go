@@ -132,7 +132,7 @@ var (
 		`(?i)^\W*(method|directions?|instructions?|preparation|steps|how to make(?: it)?|procedure|to make)\s*:?\W*$`,
 	)
 	headNotes   = pattern.Must(`(?i)^\W*(?:(?:recipe )?notes?|tips?|storage|to store|nutrition)\s*(?::|$)`)
-	section     = pattern.Must(`(?i)^\W*(?:for (?:the )?)?([\pL][\pL\s,&'’-]{1,40}?)\s*:\s*$`)
+	section     = pattern.Must(`(?i)^\W*(?:for (?:the )?)?([\pL][\pL\s,&'’-]{1,40}?)\s*(?::\s*|[-=~–—_]{2,}\W*)$`) // "Glaze:", "--- Glaze ---"
 	sectionFor  = pattern.Must(`(?i)^\W*for (?:the )?([\pL][\pL\s&'’-]{1,30})$`)
 	sectionWord = pattern.Must(
 		`(?i)^(?:(?:the )?(?:dough|filling|icing|frosting|glaze|topping|crumble|streusel|syrup|drizzle|cake|sponge|batter|base|crust|sauce|soak|starter|poolish|decoration|cakes?|loaf|scones?|muffins?)|(?:dry|wet)(?: ingredients)?|to (?:finish|serve|decorate)|(?:lemon|orange|chocolate|vanilla|cream cheese|coffee|maple|buttercream|royal) (?:icing|frosting|glaze|drizzle|syrup|filling|topping)|buttercream)$`,

@@ -75,6 +75,23 @@ func TestHeadingsOfManyKinds(t *testing.T) {
 	}
 }
 
+func TestHeadingsBetweenDashes(t *testing.T) {
+	for _, form := range []string{"--- %s ---", "%s:", "== %s ==", "– %s —–", "For the %s:", "*** %s ***"} {
+		text := "Bread\n"
+		for _, part := range []string{"Dough\x00300 g flour", "Glaze\x001 egg", "Topping\x0050 g walnuts"} {
+			name, line, _ := strings.Cut(part, "\x00")
+			text += fmt.Sprintf(form, name) + "\n" + line + "\n"
+		}
+		rd, err := reader.Read(text+"\nMix. Bake 30 min at 200 C.", reader.Options{})
+		require.NoError(t, err)
+		require.Len(t, rd.Recipe.Lines, 3, form)
+		for n, want := range []string{"dough", "glaze", "topping"} {
+			assert.Equal(t, want, rd.Recipe.Lines[n].Section, form)
+		}
+		assert.Equal(t, "Bread", rd.Recipe.Title)
+	}
+}
+
 // Texts in the ways of other places: emphasis marks, two systems side by side,
 // names before amounts, headings without a colon, no headings at all.
 func TestUntidyTexts(t *testing.T) {
