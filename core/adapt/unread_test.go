@@ -150,6 +150,11 @@ func TestWhatOnlyTheMethodNames(t *testing.T) {
 		{"Top with grated cheddar.", milk, "cheese"}, {"Scatter over chopped nuts.", nuts, "walnuts"}, {"Sprinkle with flaked almonds.", nuts, "almonds"},
 		{"Drizzle with honey.", vegan, "honey"}, {"Fill with whipped cream.", vegan, "cream"}, {"Fill with yoghurt.", milk, "yogurt"},
 		{"Beaten egg.", eggs, "egg"}, {"Topping: butter, sugar.", milk, "butter"}, {"A little melted butter.", milk, "butter"}, // no sentence, and yet it is used
+		{"Brush with buttermilk.", milk, "buttermilk"}, {"Fill with quark.", milk, "quark"}, {"Fill with lemon curd.", eggs, "lemon curd"}, {"Spread with mayonnaise.", eggs, "mayonnaise"},
+		{"Drizzle with melted white chocolate.", milk, "white chocolate"}, {"Pour over caramel sauce.", milk, "toffee"}, {"Scatter over chopped cashews.", nuts, "cashews"},
+		{"Scatter over macadamia nuts.", adapt.Request{Bans: []string{"macadamias"}}, "macadamias"}, {"Brush with soy sauce.", adapt.Request{Bans: []string{"soya"}}, "soy sauce"},
+		{"Set it with gelatine.", vegan, "gelatine"}, {"Fry in lard.", vegan, "lard"}, {"Brush with mustard.", adapt.Request{Bans: []string{"mustard"}}, "mustard"},
+		{"Sprinkle with crushed biscuits.", adapt.Request{Diets: []diet.ID{diet.GlutenFree}}, "crushed biscuits"}, {"Dust with rye flour.", adapt.Request{Diets: []diet.ID{diet.GlutenFree}}, "rye flour"}, {"Sprinkle with wheat bran.", adapt.Request{Diets: []diet.ID{diet.GlutenFree}}, "wheat bran"},
 		{"Sprinkle the tray with semolina.", adapt.Request{Diets: []diet.ID{diet.GlutenFree}}, "semolina"},
 	} {
 		words, note := verdict(c.step, c.req)
@@ -159,6 +164,7 @@ func TestWhatOnlyTheMethodNames(t *testing.T) {
 	for step, req := range map[string]adapt.Request{
 		"Brush with milk.": eggs, "Brush with beaten egg.": milk, "Brush with oat milk.": milk, "Dot with plant butter.": milk, "Brush with water, not egg.": eggs,
 		"Spread with peanut butter.": milk, "Fill with vegan cream.": vegan, "Cream the dough a little.": milk, "It should be as runny as single cream.": milk,
+		"Roll it with a wine bottle.": {Bans: []string{"sulphites"}}, "Spread with vegan mayonnaise.": eggs, "Fill with soya quark.": milk, "Bake to a toffee brown.": eggs,
 		"Roll into balls the size of a walnut.": nuts, "Shape into walnut-sized balls.": nuts,
 	} {
 		words, note := verdict(step, req)

@@ -284,6 +284,9 @@ func (n *names) wholeEgg(ids []recipe.LineID) bool {
 // apart reports whether words are parted by a mark, so that they are no one name.
 func apart(s string) bool { return strings.ContainsAny(s, ",;:()/") }
 
+// otherFlour are words that make a flour another than the one that is only called flour.
+var otherFlour = pattern.Must(`^(?:rye|spelt|oat|rice|corn|maize|almond|coconut|buckwheat|chickpea|gram|potato|tapioca|barley|hazelnut|teff|sorghum|millet)$`)
+
 // means reports whether a food's word means something else here: "butter the tin",
 // "cream the butter", "flour mixture", "ice the cake", "oil a pan".
 func (n *names) means(text string, ws []word, k, span int) bool {
@@ -321,6 +324,8 @@ func (n *names) means(text string, ws []word, k, span int) bool {
 		return true // for the hands: what is not weighed
 	case w == "flour" && (previous == "little" || previous == "lightly" || previous == "floured"):
 		return true // for the board: not of the batter's
+	case w == "flour" && otherFlour.MatchString(previous) && !apart(text[ws[k-1].to:ws[k].from]):
+		return true // "dust with rye flour", which no line is
 	case w == "syrup" && len(n.of[w]) == 0:
 		return true
 	}
