@@ -73,12 +73,13 @@ func (r *assessment) unlisted() (out, noted []string) {
 	if r.refused != nil {
 		return nil, nil
 	}
-	for _, s := range spoken {
+	heard, _ := heardIn(r.before)
+	for k, s := range spoken {
 		i := r.Larder.Get(s.as)
-		if i == nil {
+		if !heard[k] || i == nil {
 			continue
 		}
-		if j, _ := r.demand.Judge(i); j != diet.Breaks || lists(r.before, s.said) {
+		if j, _ := r.demand.Judge(i); j != diet.Breaks {
 			continue
 		}
 		for n := range r.res.Method {
