@@ -99,8 +99,9 @@ func (r *assessment) unlisted() (out, noted []string) {
 	return out, noted
 }
 
-// used is what is done with a food that a note tells to use, in the same sentence before it. What a note only tells of is left alone.
-var used = pattern.Must(`(?i)\b(?:brush|glaz|sprinkl|scatter|top|spread|dust|drizzl|dot|greas|fold|stir|mix|add|serv|fill|decorat|finish|knead|whisk|us)(?:e|es|ed|ing|ting|ping|s)?\b[^.;!?\n]{0,80}$`)
+// used is what a note tells to do with a food, in the same sentence before it, or how much of it: "brush with egg", "egg wash: 1 egg".
+// What a note only tells of is left alone. Source: practice, what notes say.
+var used = pattern.Must(`(?i)\b(?:brush|glaz|sprinkl|scatter|top|spread|dust|drizzl|dot|greas|fold|stir|mix|add|serv|fill|decorat|finish|knead|whisk|pour|coat|roll|spoon|us)(?:e|es|ed|ing|ting|ping|ring|red|s)?\b[^.;!?\n]{0,80}$|[\d½¼¾⅓⅔] *(?:\pL+ +){0,3}$`)
 
 // notes reports whether a note of a recipe tells to use a food.
 func notes(written *recipe.Recipe, said *pattern.Pattern) bool {

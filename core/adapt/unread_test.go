@@ -184,7 +184,7 @@ func TestWhatOnlyANoteNames(t *testing.T) {
 		req  adapt.Request
 		food string
 	}{
-		{"For a shiny crust brush with 1 beaten egg before baking.", eggs, "egg"}, {"Lovely served with butter.", milk, "butter"},
+		{"For a shiny crust brush with 1 beaten egg before baking.", eggs, "egg"}, {"Lovely served with butter.", milk, "butter"}, {"Egg wash: 1 egg and a little salt.", eggs, "egg"}, {"It is richer after stirring some buttermilk into it.", milk, "buttermilk"},
 		{"You could use milk for the water. Or stir in grated cheddar.", milk, "milk and cheese"}, {"Top them with flaked almonds.", adapt.Request{Bans: []string{"nuts"}}, "almonds"},
 	} {
 		v := verdict(c.note, "", c.req)

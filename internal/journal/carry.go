@@ -69,8 +69,9 @@ func (b Baked) row(at time.Time, who string, recipe, id int64) []string {
 	}
 }
 
-// each calls f for every bake of the log that can be read, the oldest first, with its sitting.
-func each(ctx context.Context, st *store.Store, f func(l store.Logged, of store.Bake, b Baked, events []bake.Event) error) error {
+// each calls f for every bake of the log that can be read, the oldest first, with its sitting; torn for those that cannot, nil for
+// nothing.
+func each(ctx context.Context, st *store.Store, torn func(*store.Broken), f func(l store.Logged, of store.Bake, b Baked, events []bake.Event) error) error {
 	log, err := st.Log(ctx, 0)
 	if err != nil {
 		return err
@@ -78,9 +79,11 @@ func each(ctx context.Context, st *store.Store, f func(l store.Logged, of store.
 	for n := len(log) - 1; n >= 0; n-- {
 		l := log[n]
 		b, err := st.Bake(ctx, l.Bake)
-		var torn *store.Broken
-		if errors.As(err, &torn) {
-			continue // Zip has it as it stands
+		if b := store.BrokenOf(err); b != nil {
+			if torn != nil {
+				torn(b)
+			}
+			continue
 		}
 		if err != nil {
 			return err
@@ -103,7 +106,7 @@ func each(ctx context.Context, st *store.Store, f func(l store.Logged, of store.
 func CSV(ctx context.Context, st *store.Store, w io.Writer) error {
 	out := csv.NewWriter(w)
 	_ = out.Write(Columns)
-	err := each(ctx, st, func(l store.Logged, of store.Bake, b Baked, _ []bake.Event) error {
+	err := each(ctx, st, nil, func(l store.Logged, of store.Bake, b Baked, _ []bake.Event) error {
 		return out.Write(b.row(l.At, of.Who, l.Recipe, l.Bake))
 	})
 	out.Flush()
@@ -118,7 +121,7 @@ func Markdown(ctx context.Context, st *store.Store, w io.Writer) error {
 	}
 	out := bufio.NewWriter(w)
 	fmt.Fprint(out, "# Log\n")
-	err = each(ctx, st, func(l store.Logged, of store.Bake, b Baked, _ []bake.Event) error {
+	err = each(ctx, st, nil, func(l store.Logged, of store.Bake, b Baked, _ []bake.Event) error {
 		fmt.Fprintf(out, "\n## %s, %s\n\n", plain(b.Of.Title), b.Begun)
 		if l.Overall > 0 {
 			fmt.Fprintf(out, "- %s\n", Overall[l.Overall])
@@ -163,25 +166,17 @@ func Zip(ctx context.Context, st *store.Store, w io.Writer) error {
 	if err != nil {
 		return err
 	}
+	torn := map[int64]string{} // bakes that cannot be read, by id
 	err = errors.Join(
 		put("log.csv", func(w io.Writer) error { return CSV(ctx, st, w) }),
 		put("log.md", func(w io.Writer) error { return Markdown(ctx, st, w) }),
-		put("log.json", func(w io.Writer) error { return carry(ctx, st, photos, w) }),
+		put("log.json", func(w io.Writer) error { return carry(ctx, st, photos, torn, w) }),
 	)
 	if err != nil {
 		return err
 	}
-	bakes, err := st.Bakes(ctx)
-	if err != nil {
-		return err
-	}
-	for _, h := range bakes {
-		_, err := st.Bake(ctx, h.ID)
-		var torn *store.Broken
-		if !errors.As(err, &torn) {
-			continue
-		}
-		if err := put(fmt.Sprintf("unreadable/%d.json", h.ID), func(w io.Writer) error { _, err := io.WriteString(w, torn.Doc); return err }); err != nil {
+	for id, doc := range torn {
+		if err := put(fmt.Sprintf("unreadable/%d.json", id), func(w io.Writer) error { _, err := io.WriteString(w, doc); return err }); err != nil {
 			return err
 		}
 	}
@@ -197,8 +192,8 @@ func Zip(ctx context.Context, st *store.Store, w io.Writer) error {
 	return z.Close()
 }
 
-// carry writes the log as JSON.
-func carry(ctx context.Context, st *store.Store, photos []store.Photo, w io.Writer) error {
+// carry writes the log as JSON, and puts what cannot be read into torn, as it stands.
+func carry(ctx context.Context, st *store.Store, photos []store.Photo, torn map[int64]string, w io.Writer) error {
 	if _, err := fmt.Fprintf(w, `{"kollaris_log":%d,"bakes":[`, carriedForm); err != nil {
 		return err
 	}
@@ -211,7 +206,7 @@ func carry(ctx context.Context, st *store.Store, photos []store.Photo, w io.Writ
 		titles[r.ID] = r.Title
 	}
 	last, comma := int64(0), false
-	err = each(ctx, st, func(l store.Logged, b store.Bake, _ Baked, events []bake.Event) error {
+	err = each(ctx, st, func(b *store.Broken) { torn[b.ID] = b.Doc }, func(l store.Logged, b store.Bake, _ Baked, events []bake.Event) error {
 		if b.ID == last { // the other bakes of a sitting come with it
 			return nil
 		}

@@ -52,11 +52,10 @@ func RecipeOf(ctx context.Context, st *store.Store, code string) (int64, error) 
 func Drop(ctx context.Context, st *store.Store, l *larder.Larder, id int64, gone bool) error {
 	if gone {
 		b, err := st.Bake(ctx, id)
-		var torn *store.Broken
 		switch {
 		case err == nil:
 			err = teach(ctx, st, b, bake.Fold(Sheets(b), nil))
-		case errors.Is(err, store.ErrNotFound), errors.As(err, &torn): // it taught nothing, or nobody knows what
+		case errors.Is(err, store.ErrNotFound), store.BrokenOf(err) != nil: // it taught nothing, or nobody knows what
 			err = nil
 		}
 		if err != nil {
@@ -68,8 +67,7 @@ func Drop(ctx context.Context, st *store.Store, l *larder.Larder, id int64, gone
 		return err
 	}
 	err := keepAnew(ctx, st, l, id)
-	var torn *store.Broken
-	if errors.As(err, &torn) {
+	if store.BrokenOf(err) != nil {
 		return nil // it is back as it was
 	}
 	return err

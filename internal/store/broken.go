@@ -29,10 +29,16 @@ func decode(kind string, id int64, name, doc string, to any) error {
 	return nil
 }
 
+// BrokenOf is the row that could not be read, of what a call returned; nil where it is something else.
+func BrokenOf(err error) *Broken {
+	var torn *Broken
+	errors.As(err, &torn)
+	return torn
+}
+
 // passed is the error of a row that others stand beside, nil for one that cannot be read: Torn has it.
 func passed(err error) error {
-	var torn *Broken
-	if errors.As(err, &torn) {
+	if BrokenOf(err) != nil {
 		return nil
 	}
 	return err
@@ -51,8 +57,7 @@ func (s *Store) Torn(ctx context.Context, kind string) (out []*Broken, err error
 	}
 	err = s.each(ctx, rows, func(scan func(...any) error) error {
 		err := read(scan)
-		var torn *Broken
-		if errors.As(err, &torn) {
+		if torn := BrokenOf(err); torn != nil {
 			out = append(out, torn)
 			return nil
 		}

@@ -89,7 +89,10 @@ func (s *Server) noMethod(c *gin.Context) {
 		if at = path.Dir(at); at != "/" {
 			back = collections[at]
 		}
-		if w := s.answerOf(c, at); back == "" && w != nil && w.code < http.StatusBadRequest {
+		if back != "" {
+			break
+		}
+		if w := s.answerOf(c, at); w != nil && w.code < http.StatusBadRequest {
 			back = at
 		}
 	}

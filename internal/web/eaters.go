@@ -2,7 +2,6 @@ package web
 
 import (
 	"encoding/json"
-	"errors"
 	"fmt"
 	"net/http"
 	"runtime"
@@ -44,8 +43,7 @@ func (s *Server) readAll(c *gin.Context, heads []store.Head) ([]*store.Recipe, e
 				return err
 			}
 			err = s.reread(c, r)
-			var torn *store.Broken
-			if errors.As(err, &torn) {
+			if store.BrokenOf(err) != nil {
 				r.Doc, err = nil, nil
 			}
 			return err

@@ -36,8 +36,7 @@ func (s *Server) atTable(c *gin.Context) (seats, error) {
 // names are those of who is at the table. Nothing is judged by a name: where somebody cannot be read it is nobody's.
 func (s *Server) names(c *gin.Context) (out []string, err error) {
 	seated, err := s.atTable(c)
-	var torn *store.Broken
-	if errors.As(err, &torn) {
+	if store.BrokenOf(err) != nil {
 		return nil, nil
 	}
 	for _, p := range seated.people {

@@ -127,9 +127,9 @@ func (s *Server) allPlanned(c *gin.Context, bakes []plannedBake) (names []string
 // notThere says of a bake that was put away or cannot be read that the plan goes without it, "" of one that is there. What never
 // was is not found.
 func (s *Server) notThere(c *gin.Context, b plannedBake, err error) (title, fault string, _ error) {
-	var torn *store.Broken
+	torn := store.BrokenOf(err)
 	switch {
-	case errors.As(err, &torn):
+	case torn != nil:
 		return torn.Name, fmt.Sprintf("“%s” cannot be read: this goes without it.", torn.Name), nil
 	case !errors.Is(err, store.ErrNotFound):
 		return "", "", err

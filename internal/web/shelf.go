@@ -1,7 +1,6 @@
 package web
 
 import (
-	"errors"
 	"fmt"
 	"html/template"
 	"math"
@@ -124,7 +123,6 @@ func (s *Server) shelf(c *gin.Context) error {
 	if demand != nil && len(heads) < all {
 		v.Among = fmt.Sprintf("Of recipes %d to %d of %d; the other pages may hold more.", from+1, from+len(heads), all)
 	}
-	ids := idsOf(heads)
 	faces, read, lost, err := s.faces(c, heads, demand != nil)
 	if err != nil {
 		return err
@@ -135,6 +133,29 @@ func (s *Server) shelf(c *gin.Context) error {
 			v.Lost = append(v.Lost, store.Unreadable{ID: fmt.Sprint(h.ID), Why: "its text is not there", Doc: h.Title})
 		}
 	}
+	if err := s.shelfRows(c, &v, heads, faces, read, demand); err != nil {
+		return err
+	}
+	if len(v.Rows) == 0 {
+		some, err := s.store.CountHeads(c.Request.Context(), "", "")
+		if err != nil {
+			return err
+		}
+		v.Empty = some == 0
+		if v.Suggest, err = s.nearestTitle(c, v.Query); err != nil {
+			return err
+		}
+	}
+	if id, err := strconv.ParseInt(c.Query("undo"), 10, 64); err == nil {
+		v.Undo = &undo{id, c.Query("title")}
+	}
+	s.show(c, http.StatusOK, "shelf", page{Title: "Shelf", Nav: "shelf", Script: "new", View: v})
+	return nil
+}
+
+// shelfRows lays a page of recipes on the shelf, of those that can be read; with a demand, those that suit it.
+func (s *Server) shelfRows(c *gin.Context, v *shelfView, heads []store.Head, faces map[int64]shelfFace, read map[int64]*store.Recipe, demand *diet.Demand) error {
+	ids := idsOf(heads)
 	names, err := s.store.VersionNames(c.Request.Context(), ids...)
 	if err != nil {
 		return err
@@ -159,8 +180,7 @@ func (s *Server) shelf(c *gin.Context) error {
 				return err
 			}
 			row.Suits, err = s.suits(c, read[r.ID], versions, *demand)
-			var torn *store.Broken
-			if errors.As(err, &torn) {
+			if torn := store.BrokenOf(err); torn != nil {
 				v.Lost = append(v.Lost, store.Unreadable{ID: fmt.Sprint(r.ID), Why: torn.Err.Error(), Doc: torn.Doc})
 				continue
 			}
@@ -173,20 +193,6 @@ func (s *Server) shelf(c *gin.Context) error {
 		}
 		v.Rows = append(v.Rows, row)
 	}
-	if len(v.Rows) == 0 {
-		some, err := s.store.CountHeads(c.Request.Context(), "", "")
-		if err != nil {
-			return err
-		}
-		v.Empty = some == 0
-		if v.Suggest, err = s.nearestTitle(c, v.Query); err != nil {
-			return err
-		}
-	}
-	if id, err := strconv.ParseInt(c.Query("undo"), 10, 64); err == nil {
-		v.Undo = &undo{id, c.Query("title")}
-	}
-	s.show(c, http.StatusOK, "shelf", page{Title: "Shelf", Nav: "shelf", Script: "new", View: v})
 	return nil
 }
 
@@ -256,8 +262,7 @@ func (s *Server) lookedFor(c *gin.Context, v *shelfView) (*diet.Demand, error) {
 		put(string(d.ID), string(d.ID), diet.Demand{Diets: []diet.ID{d.ID}})
 	}
 	seated, err := s.atTable(c)
-	var torn *store.Broken
-	if errors.As(err, &torn) && (suits == "" || out != nil) { // nobody is judged for
+	if torn := store.BrokenOf(err); torn != nil && (suits == "" || out != nil) { // nobody is judged for
 		v.Torn, err = append(v.Torn, torn), nil
 	}
 	for _, p := range seated.people {
