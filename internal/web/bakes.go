@@ -112,7 +112,7 @@ func (s *Server) newBake(c *gin.Context) error {
 			return err
 		} else if fault != "" {
 			v.Names = append(v.Names, gone)
-			v.Bakes, v.Shut = append(v.Bakes, newBakeOf{Title: gone, Code: b.code(), N: n, Fault: fault}), true
+			v.Bakes, v.Shut = append(v.Bakes, newBakeOf{Title: gone, Code: b.code(), N: n, Fault: fault + " Begin the others by themselves, or bring it back first."}), true
 			continue
 		}
 		one := newBakeOf{Title: title, Code: b.code(), N: n}

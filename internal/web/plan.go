@@ -124,13 +124,13 @@ func (s *Server) allPlanned(c *gin.Context, bakes []plannedBake) (names []string
 	return names, results, faults, nil
 }
 
-// notThere says of a bake that was put away or cannot be read that the plan goes without it, "" of one that is there. What never
+// notThere says of a bake that was put away or cannot be read that it is left out, "" of one that is there. What never
 // was is not found.
 func (s *Server) notThere(c *gin.Context, b plannedBake, err error) (title, fault string, _ error) {
 	torn := store.BrokenOf(err)
 	switch {
 	case torn != nil:
-		return torn.Name, fmt.Sprintf("“%s” cannot be read: this goes without it.", torn.Name), nil
+		return torn.Name, fmt.Sprintf("“%s” cannot be read, and is left out here.", torn.Name), nil
 	case !errors.Is(err, store.ErrNotFound):
 		return "", "", err
 	}
@@ -139,7 +139,7 @@ func (s *Server) notThere(c *gin.Context, b plannedBake, err error) (title, faul
 		kind = "version"
 	}
 	title, err = s.store.NameOf(c.Request.Context(), kind, b.id)
-	return title, fmt.Sprintf("“%s” was put away: this goes without it. It can be brought back from what was put away.", title), err
+	return title, fmt.Sprintf("“%s” was put away, and is left out here. It can be brought back from what was put away.", title), err
 }
 
 // timetable is a plan worked out: what it is asked, what came of it.
@@ -179,6 +179,9 @@ func (s *Server) timetable(c *gin.Context, bakes []plannedBake, query url.Values
 	v.options(t.bakes, bakes, eat, ovens, query)
 	v.Clashes = plan.ClashWords(t.bakes)
 	if len(v.Faults) > 0 {
+		if len(t.names) > 0 && len(t.names) < len(bakes) { // their ovens and hours are told by their places
+			v.Faults = append(v.Faults, "Until then the others are not planned either.")
+		}
 		return t, nil
 	}
 	day := s.home.Day

@@ -131,7 +131,7 @@ func TestSideBySideBegins(t *testing.T) {
 	assert.Contains(t, body, "egg-free, with chia gel")
 }
 
-// What was put away holds up nothing that stood on it: a plan goes without the bake and says so, a page worked out for somebody who
+// What was put away holds up nothing that stood on it: a plan opens and says what it is without, a page worked out for somebody who
 // left says that; and taking away and bringing back are pressed twice without harm.
 func TestWhatStandsOnWhatWasPutAway(t *testing.T) {
 	s := newSite(t)
@@ -154,13 +154,15 @@ func TestWhatStandsOnWhatWasPutAway(t *testing.T) {
 	twice("/bakes/2", url.Values{"what": {"drop"}}, url.Values{"what": {"restore"}})
 	s.post(rolls+"/delete", nil)
 	s.post("/people/1", url.Values{"do": {"leave"}})
-	const says = "“Rye-honey rolls (12)” was put away: this goes without it."
+	const says = "“Rye-honey rolls (12)” was put away, and is left out here."
 	for _, page := range []string{plan, plan + "/shop", plan + "/shop.txt", "/bakes/new?" + b, "/plans/shop?" + b} {
 		code, body := s.get(page)
 		assert.Equal(t, 200, code, page)
 		assert.Contains(t, body, says, page)
 		assert.Contains(t, body, "scones", page)
 	}
+	_, whole := s.get(plan)
+	assert.Contains(t, whole, "Until then the others are not planned either.")
 	code, _ := s.get("/plans/shop?b=99:")
 	assert.Equal(t, 404, code, "what never was")
 	names, err := s.st.NameOf(t.Context(), "person", 1)
