@@ -22,6 +22,7 @@ const (
 	exitFault   = 1 // something broke
 	exitInput   = 2 // what was given cannot be used
 	exitRefused = 3 // understood, and refused
+	exitStopped = 4 // adapted, and something in it is not for this table as it stands
 )
 
 // exitError carries an exit code; an empty text means that all was said already.

@@ -72,6 +72,11 @@ func (a *adaptFlags) request(kit adapt.Kit) (adapt.Request, error) {
 			return adapt.Request{}, unusable("“%s” is no diet: the ids are %s", d, dietIDs())
 		}
 	}
+	for _, b := range a.bans {
+		if strings.TrimSpace(b) == "" {
+			return adapt.Request{}, unusable("--ban names nothing: say what must not be eaten, such as --ban nuts, or leave it out")
+		}
+	}
 	for _, l := range a.limits {
 		if _, err := diet.ParseLimit(l); err != nil {
 			return adapt.Request{}, unusable("%v", err)
@@ -132,6 +137,9 @@ func adaptCommand() *cobra.Command {
 			}
 			if err == nil && res.Refused != nil {
 				return exitError{exitRefused, ""}
+			}
+			if err == nil && len(res.Verdict.Stops) > 0 {
+				return exitError{exitStopped, ""}
 			}
 			return err
 		},
@@ -246,6 +254,9 @@ func printReading(w io.Writer, rd *reader.Reading) {
 
 func printAdapted(w io.Writer, res *adapt.Result, found []wireFinding) {
 	fmt.Fprintf(w, "%s\n%s\n", res.Recipe.Title, res.Verdict.Words)
+	for _, more := range res.Verdict.More {
+		fmt.Fprintln(w, more)
+	}
 	for _, f := range found {
 		if f.Severity != "note" {
 			fmt.Fprintf(w, "%s %s\n", map[bool]string{true: "✕", false: "?"}[f.Severity == "stop"], f.Message)

@@ -250,6 +250,8 @@ type wireAdapted struct {
 	Changes   []wireChange  `json:"changes"`
 	Demands   []wireDemand  `json:"demands"` // diets and bans, with what they shut out
 	Verdict   string        `json:"verdict"`
+	More      []string      `json:"verdict_more"`
+	Stops     []adapt.Stop  `json:"stops"`
 	State     string        `json:"verdict_state"`
 	Allergens wireAllergens `json:"allergens"`
 	Nutrition wireNutrition `json:"nutrition"`
@@ -277,6 +279,8 @@ func adaptedOf(res *adapt.Result, findings []wireFinding) wireAdapted {
 	w := wireAdapted{
 		Recipe: wireOf(res.Recipe, findings, res.Measures), Changes: []wireChange{}, Verdict: v.Words, State: v.State,
 		Allergens:  wireAllergens{list(v.Holds), list(v.Check), list(v.New), list(v.Gone), list(v.Unread)},
+		More:       list(v.More),
+		Stops:      append([]adapt.Stop{}, v.Stops...),
 		Demands:    []wireDemand{},
 		AsWritten:  []wireClaim{},
 		Nutrition:  wireNutrition{servingOf(res.Serving), servingOf(res.ServingBefore), len(res.Gaps) > 0, []string{}},

@@ -312,7 +312,7 @@ func TestRequestsTravelAsAddresses(t *testing.T) {
 }
 
 func TestFaultsOfARequestSayWhatWouldDo(t *testing.T) {
-	_, faults := adapt.ParseRequest(url.Values{"diet": {"paleo-ish"}, "limit": {"joy:3", "sugars:lots"}, "ban": {"moon dust"}, "swap": {"egg"}, "hold": {"chia:lots", "moon:3"}, "servings": {"0"}, "scale": {"-1"}, "tin": {"bucket"},
+	_, faults := adapt.ParseRequest(url.Values{"diet": {"paleo-ish"}, "limit": {"joy:3", "sugars:lots"}, "ban": {"moon du5t"}, "swap": {"egg"}, "hold": {"chia:lots", "moon:3"}, "servings": {"0"}, "scale": {"-1"}, "tin": {"bucket"},
 		"at": {"lukewarm"}, "then": {"9000"}, "after": {"a while"}, "batter": {"99"}, "metal": {"tinfoil"}}, larder.Builtin())
 	why := map[string]string{}
 	for _, f := range faults {

@@ -8,6 +8,7 @@ import (
 	"kollaris/core/balance"
 	"kollaris/core/fact"
 	"kollaris/core/formula"
+	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/nutrition"
 	"kollaris/core/recipe"
@@ -20,7 +21,9 @@ import (
 // assessment fills a result from what was assembled.
 type assessment struct {
 	assembled
-	res *Result
+	res    *Result
+	also   []*larder.Ingredient // foods that the words of lines and steps name beside what the lines were taken for
+	labels int                  // how many of the labels to read are of such
 }
 
 // assess says what came of it: sums, figures, limits, verdict; whole, what will be baked and the method as well.

@@ -4,8 +4,6 @@ import (
 	"fmt"
 	"slices"
 	"strings"
-	"sync"
-	"sync/atomic"
 	"unicode"
 
 	"kollaris/core/diet"
@@ -13,6 +11,7 @@ import (
 	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
+	"kollaris/core/scan"
 )
 
 // Named is a food that a line names beside the one it was taken for, and that this table must not have: the milk of
@@ -42,143 +41,115 @@ func besideWords(list []Named) string {
 
 var (
 	parting = pattern.Must(`(?i)\s*[,;()\[\]/]\s*|:\s+|\s+[-–—+&]\s+|\s+(?:or|and|with|in|into|plus|from)\s+`)
-	// leads stands at the head of a piece and names nothing.
-	leads = pattern.Must(`(?i)^(?:(?:or|and|plus|with|in|into|from|a|an|some|the|your|any|little|few|bit|splash|drop|drops|dash|knob|touch|of|extra|more|contains?|may|might|traces?|made)\s+)+`)
-	// likened is a piece that names a food only to tell what stands for it, what it is not, or what it is for.
-	likened = pattern.Must(`(?i)^(?:or )?(?:no|not|non|without|never|free|instead|in place|rather|like|as|than|for|unless|except|replac\w+|to replace|equal|same)\b`)
 	onlyIf  = pattern.Must(`(?i)^(?:if|when|less if|more if|only if)\b`)
 	holding = pattern.Must(`(?i)^(?:(?:may |might |it )?contain|(?:has |have )?traces?\b|made (?:with|from|of)\b|holds?\b|has\b)`)
 )
 
-// mostWords is how many words of a piece are looked up together: the longest names of the larder.
-const mostWords = 5
-
-// heardOf is a food that a line's text names after its own, in its words.
-type heardOf struct {
-	id    larder.ID
-	said  string
-	holds bool
-}
-
-// besides are the foods that a line names after its own, by its text alone; the same for every table, and remembered.
-func besides(text string, own *larder.Ingredient, lib *larder.Larder) []heardOf {
-	type key struct {
-		lib  *larder.Larder
-		own  larder.ID
-		text string
-	}
-	k := key{lib, own.ID, text}
-	if v, ok := besidesOf.Load(k); ok {
-		return v.([]heardOf)
-	}
-	var out []heardOf
-	parts := textParts(text)
-	for n, part := range parts[1:] {
-		holds := holding.MatchString(part.text)
-		piece := leads.ReplaceAllString(part.text, "")
-		if m, ok := lib.Find(parts[0].text+" "+piece, nil); ok && m.ID == own.ID && m.Confidence == 1 && !strings.ContainsFunc(part.by, unicode.IsLetter) {
-			continue // the "gluten-free" of "flour, gluten-free"
-		}
-		if cut := strings.LastIndex(parts[0].text, " "); cut > 0 && strings.Contains(part.by, "/") { // "almond meal/flour"
-			if m, ok := lib.Find(parts[0].text[:cut]+" "+piece, nil); ok && m.ID == own.ID && m.Confidence == 1 {
-				continue
-			}
-		}
-		if n+2 < len(parts) { // "plain biscuits, crushed"
-			next, _, _ := strings.Cut(parts[n+2].text, " if ")
-			if m, ok := lib.Find(piece+" "+next, nil); ok && m.Confidence == 1 && m.ID != own.ID {
-				out = append(out, heardOf{m.ID, piece + ", " + next, holds})
-				continue
-			}
-		}
-		found := namedIn(piece, lib)
-		for _, h := range found {
-			if h.id != own.ID {
-				out = append(out, heardOf{h.id, h.said, holds})
-			}
-		}
-		if len(found) > 0 {
-			continue
-		}
-		for _, s := range spoken {
-			if names(piece, s.said) && !s.said.MatchString(own.Name) {
-				out = append(out, heardOf{s.as, s.name, holds})
-			}
-		}
-	}
-	if besidesCount.Add(1) > mostUnlisted*20 {
-		besidesOf.Clear()
-		besidesCount.Store(0)
-	}
-	besidesOf.Store(k, out)
-	return out
-}
-
-var (
-	besidesOf    sync.Map
-	besidesCount atomic.Int64
-)
-
-// namedIn are the foods of the larder that a piece of text names, the longest name first.
-func namedIn(piece string, lib *larder.Larder) (out []heardOf) {
-	if m, ok := lib.Find(piece, nil); ok && m.Confidence >= larder.SureEnough {
-		return []heardOf{{id: m.ID, said: piece}}
-	}
-	words := strings.Fields(piece)
-	if len(words) > 12 {
-		words = words[:12]
-	}
-	for from := 0; from < len(words); from++ {
-		for n := min(mostWords, len(words)-from); n > 0; n-- {
-			said := strings.Join(words[from:from+n], " ")
-			m, ok := lib.Find(said, nil)
-			if from > 0 && (words[from-1] == "to" || words[from-1] == "for") { // "to sprinkle", "whizzed to flour"
-				break
-			}
-			if !ok || m.Confidence < 1 || otherBefore.MatchString(strings.Join(words[:from], " ")+" ") {
-				continue
-			}
-			out = append(out, heardOf{id: m.ID, said: said})
-			from += n - 1
-			break
-		}
-	}
-	return out
-}
-
 // textPart is a piece of a line's text, with the mark or word that parts it from what stands before.
-type textPart struct{ by, text string }
+type textPart struct {
+	by, text string
+	from     int // in the line
+}
 
-// textParts are the parts of a line's text, the first its own food; those that name a food only in comparison are left out.
+// textParts are the parts of a line's text, the first its own food.
 func textParts(text string) []textPart {
 	var out []textPart
 	at, by := 0, ""
 	for _, cut := range append(parting.FindAllStringIndex(text, -1), []int{len(text), len(text)}) {
 		piece := strings.TrimSpace(text[at:cut[0]])
-		skip := likened.MatchString(piece) || onlyIf.MatchString(piece) && !strings.Contains(by, "or")
-		if len(out) == 0 || piece != "" && !skip {
-			out = append(out, textPart{by, piece})
+		if len(out) == 0 || piece != "" {
+			out = append(out, textPart{by, piece, at})
 		}
 		at, by = cut[1], strings.ToLower(text[cut[0]:cut[1]])
 	}
 	return out
 }
 
-// ruledOut are those of them that a demand rules out.
-func ruledOut(text string, own *larder.Ingredient, d diet.Demand, lib *larder.Larder) (out []Named) {
-	if !parting.MatchString(text) {
+// other is a mention in a line beside its own food.
+type other struct {
+	scan.Mention
+	or, holds bool // an alternative, or a warning of the pack
+}
+
+// others are the foods that a line names beside its own, by its text alone.
+func others(text string, own *larder.Ingredient, lib *larder.Larder) (out []other) {
+	found := scan.Mentions(text, lib)
+	if len(found) == 0 || len(found) == 1 && len(found[0].Foods) == 1 && found[0].Foods[0].ID == own.ID {
 		return nil
 	}
-	for _, h := range besides(text, own, lib) {
-		i := lib.Get(h.id)
-		if i == nil {
+	parts := textParts(text)
+	for _, m := range found {
+		if slices.ContainsFunc(m.Foods, func(i *larder.Ingredient) bool { return i.ID == own.ID }) {
 			continue
 		}
-		if j, _ := d.Judge(i); j != diet.Breaks {
+		at := 0
+		for n := range parts {
+			if parts[n].from <= m.From {
+				at = n
+			}
+		}
+		if ownWords(parts, at, own, lib) || onlyIf.MatchString(parts[at].text) && !strings.Contains(parts[at].by, "or") {
 			continue
 		}
-		if n := (Named{h.said, text, h.holds}); !slices.Contains(out, n) {
-			out = append(out, n)
+		or := strings.Contains(" "+parts[at].by+" ", " or ") || strings.HasPrefix(strings.ToLower(parts[at].text), "or ")
+		out = append(out, other{m, or, m.Holds || holding.MatchString(parts[at].text)})
+	}
+	return out
+}
+
+// ownWords reports whether a part of a line says, with the parts before or behind it, what its own food is: the "gluten-free" of "flour,
+// gluten-free", the "flour" of "almond meal/flour", the "crushed" of "plain biscuits, crushed".
+func ownWords(parts []textPart, at int, own *larder.Ingredient, lib *larder.Larder) bool {
+	is := func(words string) bool {
+		m, ok := lib.Find(words, nil)
+		return ok && m.ID == own.ID && m.Confidence == 1
+	}
+	first := parts[0].text
+	if at == 0 {
+		return is(first) || len(parts) > 1 && !strings.ContainsFunc(parts[1].by, unicode.IsLetter) && is(first+" "+parts[1].text)
+	}
+	if !strings.ContainsFunc(parts[at].by, unicode.IsLetter) && is(first+" "+parts[at].text) {
+		return true
+	}
+	cut := strings.LastIndex(first, " ")
+	return cut > 0 && strings.Contains(parts[at].by, "/") && is(first[:cut]+" "+parts[at].text)
+}
+
+// ruled is what of them a demand rules out.
+type ruled struct {
+	Named
+	or  bool
+	hit scan.Hit
+}
+
+// replaced reports whether what is named stands in the list too, where another stands for it.
+func (x ruled) replaced(groups []*group, lib *larder.Larder) bool {
+	return slices.ContainsFunc(groups, func(g *group) bool {
+		return slices.ContainsFunc(g.Lines, func(l recipe.Line) bool {
+			i := lib.Get(l.Ingredient)
+			return i != nil && sameFood(x.hit.Mention, own(l, i))
+		})
+	})
+}
+
+// ruledOut are those of them that a demand rules out.
+func ruledOut(text string, own *larder.Ingredient, d diet.Demand, lib *larder.Larder) (out []ruled) {
+	hits, _ := broken(text, d, lib)
+	if len(hits) == 0 {
+		return nil
+	}
+	beside := others(text, own, lib)
+	for _, h := range hits {
+		x := ruled{Named: Named{strings.ToLower(h.Said), text, h.Holds}, hit: h}
+		if h.Word == "" {
+			n := slices.IndexFunc(beside, func(o other) bool { return o.From == h.From })
+			if n < 0 {
+				continue
+			}
+			x.or, x.Holds = beside[n].or, beside[n].holds
+		}
+		if !slices.ContainsFunc(out, func(have ruled) bool { return have.Named == x.Named }) {
+			out = append(out, x)
 		}
 	}
 	return out
@@ -188,50 +159,10 @@ func ruledOut(text string, own *larder.Ingredient, d diet.Demand, lib *larder.La
 func Beside(r *recipe.Recipe, d diet.Demand, lib *larder.Larder) (out []Named) {
 	for _, l := range r.Lines {
 		if own := lib.Get(l.Ingredient); own != nil && l.Known { // one that is not understood could hold anything, and is asked about
-			out = append(out, ruledOut(l.Text, own, d, lib)...)
-		}
-	}
-	return out
-}
-
-// withoutOthers takes what a line names beside its own food, and this table must not have, out of its words.
-func (r *assessment) withoutOthers() (out []Named) {
-	for n := range r.res.Recipe.Lines {
-		l := &r.res.Recipe.Lines[n]
-		own := r.Larder.Get(l.Ingredient)
-		if own == nil || !l.Known {
-			continue
-		}
-		named := ruledOut(l.Text, own, r.demand, r.Larder)
-		if len(named) == 0 {
-			continue
-		}
-		was := l.Text
-		if !slices.ContainsFunc(r.before.Lines, func(b recipe.Line) bool { return b.Text == l.Text }) {
-			for _, b := range r.before.Lines { // what stands for another took over its note
-				if b.Note == l.Note && l.Note != "" {
-					was = b.Text
-				}
+			for _, x := range ruledOut(l.Text, own, d, lib) {
+				out = append(out, x.Named)
 			}
 		}
-		for _, b := range named {
-			if b.Text = was; !slices.Contains(out, b) {
-				out = append(out, b)
-			}
-		}
-		var note []string
-		for _, part := range strings.Split(l.Note, ", ") {
-			if part != "" && len(ruledOut(own.Name+", "+part, own, r.demand, r.Larder)) == 0 {
-				note = append(note, part)
-			}
-		}
-		for _, b := range named {
-			if b.Holds { // the warning of the pack is not taken off with its words
-				note = append(note, "without "+b.Food)
-			}
-		}
-		l.Note = strings.Join(note, ", ")
-		l.Text = r.lineText(own, l.Grams, l.Note)
 	}
 	return out
 }

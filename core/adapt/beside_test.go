@@ -71,8 +71,8 @@ func TestWhatALineNamesBeside(t *testing.T) {
 		assert.Contains(t, texts, c.is)
 		assert.Equal(t, c.words != "", len(res.Verdict.Beside) > 0, c.line)
 		if c.words != "" {
-			assert.Contains(t, res.Verdict.Words, c.words)
-			assert.Equal(t, "look", res.Verdict.State)
+			assert.Contains(t, strings.Join(append(res.Verdict.More, res.Verdict.Words), " "), c.words)
+			assert.Equal(t, map[bool]string{true: "stop", false: "look"}[strings.Contains(c.step, "egg")], res.Verdict.State)
 		}
 		assert.Equal(t, strings.Contains(c.step, "egg"), len(res.Verdict.Spoken) > 0, c.line)
 		assert.Empty(t, adapt.Beside(res.Recipe, res.Request.Demand(), larder.Builtin()), "nothing of it is left")

@@ -104,10 +104,15 @@ type Verdict struct {
 	New    []string `json:"new,omitempty"`    // allergens the written recipe did not hold
 	Gone   []string `json:"gone,omitempty"`   // none while a line is not understood: it might hold them
 	Unread []string `json:"unread,omitempty"` // lines that were not understood and could hold anything
+	More   []string `json:"more,omitempty"`   // what else is to be known, a sentence each, beside Words
+	Stops  []Stop   `json:"stops,omitempty"`  // what the words name and the table must not have, where it stays in what is shown
 	Spoken []string `json:"spoken,omitempty"` // foods that the method names or a note tells to use, no line lists and the table must not have
 	noted  int      // how many of them, the last, only a note does
 	Beside []Named  `json:"beside,omitempty"` // foods that a written line names beside its own, left out of its words here
 }
+
+// Open reports whether something is not understood, or stays in what is shown and must not: then nobody may eat by a card of it.
+func (v Verdict) Open() bool { return len(v.Unread)+len(v.Stops) > 0 }
 
 // Allergens writes what it holds, what is new and what is gone, for reading. None is the
 // word for none; with a line that was not understood there is no such word.

@@ -24,6 +24,9 @@ func (res *Result) Today(l *larder.Larder) Verdict {
 		i := l.Get(ln.Ingredient)
 		if i == nil || !ln.Known {
 			v.Unread = append(v.Unread, ln.Text)
+			if hits, _ := broken(ln.Text, d, l); len(hits) > 0 && breaks == "" {
+				breaks = why(hits[0])
+			}
 			continue
 		}
 		switch j, why := d.Judge(i); {
@@ -43,6 +46,8 @@ func (res *Result) Today(l *larder.Larder) Verdict {
 		worse("stop", fmt.Sprintf("Kept as fitting, but read again today it is not for this table: %s.", breaks))
 	case len(d.Unread) > 0:
 		worse("look", fmt.Sprintf("“%s” was asked and is not understood: until it is, nothing fits.", d.Unread[0]))
+	case len(d.Unknowns()) > 0:
+		worse("look", fmt.Sprintf("“%s” was asked, and Kollaris does not know what holds it: read every label.", d.Unknowns()[0]))
 	case len(v.Unread) > 0:
 		worse(
 			"look",

@@ -10,25 +10,28 @@ import (
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/core/review"
+	"kollaris/core/scan"
 )
 
 // verdict says how the result stands to the demand, and which allergens came and went; whole, what to mind as well.
 func (r *assessment) verdict(whole bool) {
 	v := &r.res.Verdict
-	beforeHolds, _ := diet.Holds(r.ingredients(r.before))
-	after, check := diet.Holds(r.ingredients(r.res.Recipe))
+	r.named()
+	had, has := slices.Concat(r.ingredients(r.before), r.worded(r.before)), slices.Concat(r.ingredients(r.res.Recipe), r.also)
+	beforeHolds, _ := diet.Holds(had)
+	after, check := diet.Holds(has)
 	v.Holds, v.Check = after, check
 	v.New, v.Gone = minus(after, beforeHolds), minus(beforeHolds, after)
 	newFrom := map[string]string{}
 	for _, a := range v.New {
-		for _, i := range r.ingredients(r.res.Recipe) {
+		for _, i := range has {
 			if i.Allergens[a] == larder.Contains {
 				newFrom[a] = i.Name
 			}
 		}
 	}
 	if whole {
-		r.res.Cautions = review.Cautions(r.res.Recipe, r.Larder, r.demand, newFrom)
+		r.res.Cautions = review.Cautions(r.res.Recipe, r.Larder, r.demand, newFrom, r.also...)
 	}
 	for n := range r.res.Cautions {
 		r.res.Cautions[n].Text = r.Kitchen.Say(r.res.Cautions[n].Text)
@@ -39,83 +42,115 @@ func (r *assessment) verdict(whole bool) {
 		case diet.Breaks:
 			breaking = append(breaking, why.Words())
 		case diet.CheckLabel:
-			words := why.Words()
+			words := r.demand.LabelWords(i)
 			if day := i.ReadOn(); day != "" {
 				words += " (your pack’s label was read on " + day + ": read it again when you buy another)"
 			}
-			v.Labels = append(v.Labels, words)
+			v.Labels = append([]string{words}, v.Labels...)
 		}
 	}
+	slices.Reverse(v.Labels[:len(v.Labels)-r.labels])
 	unknown := r.res.Recipe.Unknown()
-	for _, l := range unknown {
-		v.Unread = append(v.Unread, l.Text)
+	for _, l := range r.before.Lines {
+		if slices.ContainsFunc(unknown, func(u recipe.Line) bool { return u.ID == l.ID }) {
+			v.Unread = append(v.Unread, l.Text)
+		}
 	}
 	if len(unknown) > 0 {
 		v.Gone = nil
 	}
-	told, noted := r.unlisted()
-	v.Spoken, v.noted = slices.Concat(told, noted), len(noted)
-	v.Beside = r.withoutOthers()
 	r.say(v, breaking)
 }
 
-// say gives the verdict its state and its sentence, the gravest first.
-func (r *assessment) say(v *Verdict, breaking []string) {
-	unknown := r.res.Recipe.Unknown()
-	demands := len(r.demand.Diets) + len(r.demand.Bans) + len(r.demand.Limits)
-	var missed []string
-	for _, kept := range []bool{false, true} { // those exceeded before those that are only near
-		for _, l := range r.res.Limits {
-			if l.Kept == kept && (!l.Kept || l.Near) {
-				missed = append(missed, l.Words)
+// worded are the foods that the words of a recipe's lines hold beside what they were taken for.
+func (r *assessment) worded(rec *recipe.Recipe) (out []*larder.Ingredient) {
+	for _, l := range rec.Lines {
+		i := r.Larder.Get(l.Ingredient)
+		if i == nil || !l.Known {
+			for _, m := range scan.Mentions(l.Text, r.Larder) {
+				out = append(out, m.Foods...)
+			}
+			continue
+		}
+		for _, o := range others(l.Text, i, r.Larder) {
+			if !o.or {
+				out = append(out, o.Foods...)
 			}
 		}
 	}
-	switch {
-	case r.res.Refused != nil || len(breaking) > 0:
-		v.State = "stop"
-		v.Words = "Not for this table."
-		if len(breaking) > 0 {
-			v.Words = fmt.Sprintf("Not for this table: %s.", breaking[0])
+	return out
+}
+
+// say gives the verdict its state and its sentences, the gravest first: none pushes another out.
+func (r *assessment) say(v *Verdict, breaking []string) {
+	var all []string
+	worst := "fine"
+	put := func(state, words string) {
+		if len(all) == 0 {
+			worst = state
 		}
-	case len(r.demand.Unread) > 0:
-		v.State = "look"
-		v.Words = fmt.Sprintf(
+		all = append(all, words)
+	}
+	if r.res.Refused != nil || len(breaking) > 0 {
+		words := "Not for this table."
+		if len(breaking) > 0 {
+			words = fmt.Sprintf("Not for this table: %s.", strings.Join(breaking, "; "))
+		}
+		put("stop", words)
+	}
+	if len(v.Stops) > 0 {
+		put("stop", "Not for this table as it stands. "+stopWords(v.Stops))
+	}
+	if len(r.demand.Unread) > 0 {
+		put("look", fmt.Sprintf(
 			"“%s” was asked and is not understood: until it is, nothing fits.", phrase.Clip(r.demand.Unread[0], 40),
-		)
-	case len(unknown) > 0:
-		v.State = "look"
-		v.Words = fmt.Sprintf(
-			"%s not understood: “%s” could hold anything.", count(len(unknown), "line is", "lines are"),
-			phrase.Clip(unknown[0].Text, 40),
-		)
-	case len(v.Beside) > 0:
-		v.State, v.Words = "look", besideWords(v.Beside)
-	case len(v.Spoken) > 0:
-		v.State, v.Words = "look", spokenWords(v.Spoken[:len(v.Spoken)-v.noted], v.Spoken[len(v.Spoken)-v.noted:])
-	case len(r.res.Slips) > 0:
-		v.State, v.Words = "look", "First look at what is written: "+r.res.Slips[0].Message()
-	case len(v.Labels) > 0:
-		var names []string
-		for _, i := range r.ingredients(r.res.Recipe) {
-			if j, _ := r.demand.Judge(i); j == diet.CheckLabel {
-				names = append(names, i.Name)
+		))
+	}
+	if words := r.demand.Unknowns(); len(words) > 0 {
+		put("look", fmt.Sprintf("“%s” was asked, and Kollaris does not know what holds it: read every label.", strings.Join(words, "”, “")))
+	}
+	if n := len(v.Unread); n > 0 {
+		put("look", fmt.Sprintf("%s not understood: “%s” could hold anything.", count(n, "line is", "lines are"), phrase.Clip(v.Unread[0], 40)))
+	}
+	var beside []Named
+	for _, b := range v.Beside {
+		if !slices.ContainsFunc(v.Stops, func(s Stop) bool { return s.Text == b.Text && strings.EqualFold(s.Food, b.Food) }) {
+			beside = append(beside, b)
+		}
+	}
+	if len(beside) > 0 {
+		put("look", besideWords(beside))
+	}
+	if len(r.res.Slips) > 0 {
+		put("look", "First look at what is written: "+r.res.Slips[0].Message())
+	}
+	if n := len(v.Labels); n > 0 && r.res.Refused == nil {
+		put("look", fmt.Sprintf("%s to read: %s.", count(n, "label", "labels"), strings.Join(v.Labels, "; ")))
+	}
+	for _, kept := range []bool{false, true} { // those exceeded before those that are only near
+		for _, l := range r.res.Limits {
+			if l.Kept == kept && (!l.Kept || l.Near) {
+				put("look", l.Words)
 			}
 		}
-		v.State = "look"
-		v.Words = fmt.Sprintf("%s to read: %s.", count(len(names), "label", "labels"), strings.Join(names, ", "))
-	case len(missed) > 0:
-		v.State, v.Words = "look", missed[0]
+	}
+	if len(all) == 0 {
+		put("fine", r.fits())
+	}
+	v.State, v.Words, v.More = worst, all[0], all[1:]
+}
+
+// fits is the sentence of a result that nothing speaks against.
+func (r *assessment) fits() string {
+	switch demands := len(r.demand.Diets) + len(r.demand.Bans) + len(r.demand.Limits); {
+	case demands == 0 && len(r.res.Changes) > 0:
+		return "Changed as you chose. Nothing was asked that it must not hold."
 	case demands == 0:
-		v.State = "fine"
-		v.Words = "As written. Choose what it has to be."
-		if len(r.res.Changes) > 0 {
-			v.Words = "Changed as you chose. Nothing was asked that it must not hold."
-		}
+		return "As written. Choose what it has to be."
 	case demands == 1:
-		v.State, v.Words = "fine", "Nothing here breaks your demand."
+		return "Nothing here breaks your demand."
 	default:
-		v.State, v.Words = "fine", fmt.Sprintf("Nothing here breaks your %s demands.", numberWord(demands))
+		return fmt.Sprintf("Nothing here breaks your %s demands.", numberWord(demands))
 	}
 }
 

@@ -185,7 +185,7 @@ func BanWords(id string) string {
 	if b := bans()[id]; b != nil {
 		return b.words
 	}
-	name, alone := strings.CutPrefix(id, only)
+	name, alone := strings.CutPrefix(strings.TrimPrefix(id, wordly), only)
 	name = strings.ReplaceAll(name, "-", " ")
 	if alone {
 		return "only " + name
@@ -226,6 +226,9 @@ func Covers(id string) string {
 	if b := bans()[id]; b != nil {
 		return b.words + ": " + b.says
 	}
+	if word, ok := strings.CutPrefix(id, wordly); ok {
+		return fmt.Sprintf("%s, which Kollaris does not know: what names it is stopped, and nothing is proved free of it", strings.ReplaceAll(word, "-", " "))
+	}
 	return ""
 }
 
@@ -252,6 +255,12 @@ func banned(id string, i *larder.Ingredient) (Verdict, Reason) {
 	why := because(ShutOut, i)
 	why.Ban = id
 	b := bans()[id]
+	if word, ok := strings.CutPrefix(id, wordly); ok {
+		if i.Own && slices.Contains(strings.Fields(larder.Normal(i.Name)), word) {
+			return Breaks, why
+		}
+		return Fine, Reason{}
+	}
 	if b == nil {
 		switch larder.ID(strings.TrimPrefix(id, only)) {
 		case i.ID:

@@ -57,7 +57,7 @@ func TestBansAsPeopleTypeThem(t *testing.T) {
 }
 
 func TestWhatIsNotCertainNamesWhatComesNear(t *testing.T) {
-	for typed, says := range map[string]string{"pinut": "peanuts", "glutin": "gluten", "seasame": "sesame", "mikl": "milk", "bran": "wheat bran", "flour": "plain flour", "moon dust": "neither an allergen nor in the larder", "tae": "tea", "coconut zorblax": "coconut", "milk free zorblax": "milk", "dark brown zorblax": "is it dark brown sugar"} {
+	for typed, says := range map[string]string{"pinut": "peanuts", "glutin": "gluten", "seasame": "sesame", "mikl": "milk", "bran": "wheat bran", "flour": "plain flour", "moon du5t": "neither an allergen nor in the larder", "tae": "tea", "coconut zorblax": "coconut", "milk free zorblax": "milk", "dark brown zorblax": "is it dark brown sugar"} {
 		_, err := diet.ParseBan(typed, larder.Builtin())
 		require.Error(t, err, typed)
 		assert.Contains(t, err.Error(), says)

@@ -11,6 +11,7 @@ package diet
 import (
 	"slices"
 	"sort"
+	"strings"
 
 	"kollaris/core/larder"
 )
@@ -127,6 +128,40 @@ func (d Demand) Judge(i *larder.Ingredient) (Verdict, Reason) {
 		see(banned(ban, i))
 	}
 	return worst, why
+}
+
+// LabelWords says of a food whose label must be read for what: "dark chocolate for milk, soya"; its name alone where that cannot be
+// said in a word.
+func (d Demand) LabelWords(i *larder.Ingredient) string {
+	var of []string
+	see := func(v Verdict, why Reason) {
+		if about := strings.TrimPrefix(why.About(), "only "); v == CheckLabel && about != "" && !slices.Contains(of, about) {
+			of = append(of, about)
+		}
+	}
+	for _, id := range d.Diets {
+		x, _ := Find(id)
+		if x.Allergen != "" {
+			see(allergenIn(i, x.Allergen))
+		}
+		if id == Vegan { // of each that it may hold
+			for _, a := range []string{"egg", "milk", "fish", "crustaceans", "molluscs"} {
+				see(allergenIn(i, a))
+			}
+		} else if x.judge != nil {
+			see(x.judge(i))
+		}
+	}
+	for _, ban := range d.Bans {
+		see(banned(ban, i))
+		for _, a := range AllergensOf(ban) {
+			see(allergenIn(i, a))
+		}
+	}
+	if len(of) == 0 {
+		return i.Name
+	}
+	return i.Name + " for " + strings.Join(of, ", ")
 }
 
 // Holds lists the allergens that a list of ingredients holds, and those for

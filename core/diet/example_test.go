@@ -10,7 +10,7 @@ import (
 // What must not be eaten, as it is typed: a word that is not certain is never guessed.
 func ExampleParseBans() {
 	l := larder.Builtin()
-	d, bad := diet.ParseBans("lactose, soys, wuzzle", l)
+	d, bad := diet.ParseBans("lactose, soys, wu55le", l)
 	fmt.Println(d.Bans, len(bad))
 	verdict, why := d.Judge(l.Get("silken-tofu"))
 	fmt.Println(verdict == diet.Breaks, why.Words())

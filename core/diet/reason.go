@@ -19,6 +19,7 @@ const (
 	OfGrain   ReasonKind = "of-grain"
 	ShutOut   ReasonKind = "shut-out" // by a ban of its family or of itself
 	Behaves   ReasonKind = "behaves"  // one of the household's own, like what is banned
+	Named     ReasonKind = "named"    // by a word that was asked and that the larder does not know
 )
 
 // Reason is why a food does not simply fit. The zero value is none.
@@ -71,6 +72,8 @@ func (r Reason) Words() string {
 		return r.Name + " is of grain"
 	case ShutOut:
 		return fmt.Sprintf("%s is shut out by “%s”", r.Name, NoWords(r.Ban))
+	case Named:
+		return fmt.Sprintf("“%s” is what must not be here", r.Name)
 	case Behaves:
 		return fmt.Sprintf("%s behaves like %s: read its label", r.Name, strings.TrimPrefix(r.About(), "only "))
 	}

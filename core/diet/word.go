@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strings"
 	"sync"
+	"unicode"
 
 	"kollaris/core/larder"
 	"kollaris/core/phrase"
@@ -113,8 +114,14 @@ func set(words string) map[string]bool {
 	return m
 }
 
-// mostWords is the most words that one food is described with.
-const mostWords = 12
+// mostWords is the most words that one food is described with, mostTyped the most letters, and mostListed how many are looked at in
+// one list: comparing a word with all that are known takes some milliseconds.
+const (
+	mostWords  = 12
+	mostTyped  = 120
+	mostPart   = 500 // of letters, of several foods parted by "and"
+	mostListed = 100
+)
 
 // ParseBan reads one thing that must not be eaten, as somebody typed it, and returns the
 // demand it stands for. A word is never narrowed: whatever touches the name of an
@@ -123,6 +130,12 @@ const mostWords = 12
 // drink" means that food alone. What is not certain is an error that names what comes
 // near; no part of a word or of an id ever matches.
 func ParseBan(typed string, l *larder.Larder) (Demand, error) {
+	if len(typed) > mostTyped {
+		return Demand{}, fmt.Errorf("“%s” is too long to be one food: part them by commas", phrase.Clip(typed, 30))
+	}
+	if word, ok := strings.CutPrefix(typed, wordly); ok { // as it is kept
+		typed = strings.ReplaceAll(word, "-", " ")
+	}
 	if name, ok := strings.CutPrefix(strings.ToLower(strings.TrimSpace(typed)), "only"); ok && name != "" &&
 		(name[0] == ':' || name[0] == ' ') {
 		if id, ok := l.Named(larder.Normal(name)); ok {
@@ -152,7 +165,27 @@ func ParseBan(typed string, l *larder.Larder) (Demand, error) {
 			return d, nil
 		}
 	}
+	if d, ok := unknown(tokens, l); ok {
+		return d, nil
+	}
 	return Demand{}, unsure(strings.TrimSpace(typed), tokens, l)
+}
+
+// mostUnknown is how many words a thing has at most that is shut out by its name alone.
+const mostUnknown = 3
+
+// unknown takes a word that no table knows, and that is no slip for one that is known, for what it says: nothing can be proved free of
+// it, and what names it is stopped.
+func unknown(tokens []string, l *larder.Larder) (Demand, bool) {
+	if len(tokens) == 0 || len(tokens) > mostUnknown || len(nearest(strings.Join(tokens, " "), l)) > 0 {
+		return Demand{}, false
+	}
+	for _, t := range tokens {
+		if len(t) < 3 || within[t] || strings.ContainsFunc(t, func(r rune) bool { return !unicode.IsLetter(r) }) {
+			return Demand{}, false
+		}
+	}
+	return Demand{Bans: []string{WordBan(strings.Join(tokens, " "))}}, true
 }
 
 // read takes a phrase in its normal form for a word of the vocabulary or the exact name
@@ -248,6 +281,9 @@ func nearest(key string, l *larder.Larder) []string {
 		found = append(found, near{l.Get(m.ID).Name, 2})
 	}
 	see := func(name, words string) {
+		if name == "" || key == "" {
+			return
+		}
 		far := distance(key, name)
 		shares := 0
 		for _, t := range strings.Fields(name) {
@@ -256,7 +292,7 @@ func nearest(key string, l *larder.Larder) []string {
 			}
 		}
 		switch {
-		case far <= slips(len(key)):
+		case far == 1, far <= slips(len(key)) && name[0] == key[0]: // nobody slips twice and in the first letter
 		case shares > 0:
 			far += 10 - 3*shares
 		default:
@@ -334,9 +370,13 @@ type Misread struct{ Typed, Why string }
 func ParseBans(typed string, l *larder.Larder) (Demand, []Misread) {
 	var d Demand
 	var bad []Misread
+	seen := 0
 	for _, part := range strings.FieldsFunc(typed, func(r rune) bool { return strings.ContainsRune(",;\n\r•·", r) }) {
-		if strings.TrimSpace(part) == "" {
+		if part = strings.TrimSpace(part); part == "" {
 			continue
+		}
+		if seen++; seen > mostListed || len(part) > mostPart {
+			return d, append(bad, Misread{phrase.Clip(part, 60), fmt.Sprintf("“%s” and what follows was not looked at: no more than %d things at once, each by its name", phrase.Clip(part, 30), mostListed)})
 		}
 		parts := []string{part}
 		if key := larder.Normal(part); vocabulary()[key] == (meaning{}) {
@@ -344,7 +384,10 @@ func ParseBans(typed string, l *larder.Larder) (Demand, []Misread) {
 				parts = listed(part)
 			}
 		}
-		for _, p := range parts {
+		for n, p := range parts {
+			if seen += min(n, 1); seen > mostListed {
+				return d, append(bad, Misread{phrase.Clip(p, 60), "more than can be looked at at once"})
+			}
 			one, err := ParseBan(p, l)
 			if err != nil {
 				bad = append(bad, Misread{strings.TrimSpace(p), err.Error()})

@@ -287,6 +287,13 @@ func near(a, b string) bool {
 	return a[i:] == b[i+1:]
 }
 
+// EachName gives every phrase by which an ingredient is called with the one that it names first.
+func (l *Larder) EachName(see func(phrase string, id ID)) {
+	for _, e := range l.names.entries {
+		see(e.phrase, e.id)
+	}
+}
+
 // NamesOf lists the phrases by which an ingredient is called, sorted.
 func (l *Larder) NamesOf(id ID) []string {
 	var out []string

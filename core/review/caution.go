@@ -88,6 +88,12 @@ var eggFilled = pattern.Must(`\b(?:eggs?|yolks?|custard)\b[^§]*\b(?:pour|spoon|
 
 var alcohol = any("rum", "liqueur", "wine", "fortified-wine", "beer", "cider")
 
+// What is said of gluten where everything is understood, and where it is not.
+const (
+	madeWithout    = "Made without gluten ingredients, which is not “gluten-free”: that is a measured figure."
+	notMadeWithout = "Something here is not understood, or names gluten: nothing can be said of gluten until that is settled."
+)
+
 // rules follow the handbook of cautions of the trade. Sources: EU 1169/2011
 // annexes II and III for allergens and polyols; USDA's 160 °F for egg dishes and its table of nutrient
 // retention for alcohol; the rest common practice of food agencies.
@@ -103,7 +109,7 @@ var rules = []rule{
 	},
 	{
 		"coeliac", byLabel,
-		"Made without gluten ingredients, which is not “gluten-free”: that is a measured figure. Clean tools and boards, a toaster of its own, oats only certified, and read the labels of powder, spices and icing sugar. Wheat allergy is another thing: wheat starch sold as gluten-free is not for it.",
+		madeWithout + " Clean tools and boards, a toaster of its own, oats only certified, and read the labels of powder, spices and icing sugar. Wheat allergy is another thing: wheat starch sold as gluten-free is not for it.",
 		without("gluten"),
 	},
 	{
@@ -217,8 +223,8 @@ var rules = []rule{
 }
 
 // Cautions lists what applies to a recipe for those it is made for. Newly come
-// allergens stand first.
-func Cautions(r *recipe.Recipe, l *larder.Larder, d diet.Demand, newAllergens map[string]string) []Caution {
+// allergens stand first. Also are foods that its words name beside what its lines were taken for.
+func Cautions(r *recipe.Recipe, l *larder.Larder, d diet.Demand, newAllergens map[string]string, also ...*larder.Ingredient) []Caution {
 	var out []Caution
 	held := "The written recipe held none."
 	if len(r.Unknown()) > 0 {
@@ -249,14 +255,26 @@ func Cautions(r *recipe.Recipe, l *larder.Larder, d diet.Demand, newAllergens ma
 			}
 		}
 	}
+	for _, i := range also {
+		sc.in[i.ID], sc.families[i.Family] = true, true
+	}
 	for _, ln := range r.Lines {
 		method.WriteString(ln.Text + ". ")
 	}
 	sc.method = strings.ToLower(method.String())
+	open := len(r.Unknown()) > 0
+	for _, i := range also {
+		_, gluten := i.Has("gluten")
+		open = open || gluten
+	}
 	for _, rl := range rules {
-		if rl.holds(sc) {
-			out = append(out, Caution{rl.code, rl.text, rl.defers})
+		if !rl.holds(sc) {
+			continue
 		}
+		if rl.code == "coeliac" && open {
+			rl.text = strings.Replace(rl.text, madeWithout, notMadeWithout, 1)
+		}
+		out = append(out, Caution{rl.code, rl.text, rl.defers})
 	}
 	if len(sulphites) > 0 {
 		out = append(out, Caution{"sulphites", "Sulphites may be in: " + strings.Join(sulphites, ", ") + ".", byLabel})

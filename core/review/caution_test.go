@@ -44,7 +44,7 @@ func TestCautionsStandWhereTheyApply(t *testing.T) {
 	} {
 		codes := func(id larder.ID) map[string]string {
 			m := map[string]string{}
-			for _, x := range review.Cautions(&recipe.Recipe{Lines: []recipe.Line{{Ingredient: id, Grams: 10}}}, larder.Builtin(), c.demand, nil) {
+			for _, x := range review.Cautions(&recipe.Recipe{Lines: []recipe.Line{{Ingredient: id, Grams: 10, Known: true}}}, larder.Builtin(), c.demand, nil) {
 				m[x.Code] = x.Text
 				assert.NotEmpty(t, x.Defers, x.Code)
 			}
@@ -54,6 +54,26 @@ func TestCautionsStandWhereTheyApply(t *testing.T) {
 		if len(c.demand.Diets) == 0 {
 			assert.NotContains(t, codes("water"), c.code)
 		}
+	}
+}
+
+// Where a line is not understood, or words name gluten, nothing is "made without" it.
+func TestNothingIsMadeWithoutWhatIsNotKnown(t *testing.T) {
+	l := larder.Builtin()
+	text := func(known bool, also ...*larder.Ingredient) string {
+		r := &recipe.Recipe{Lines: []recipe.Line{{Ingredient: "water", Grams: 10, Known: known}}}
+		for _, x := range review.Cautions(r, l, diet.Demand{Diets: []diet.ID{diet.GlutenFree}}, nil, also...) {
+			if x.Code == "coeliac" {
+				return x.Text
+			}
+		}
+		return ""
+	}
+	assert.Contains(t, text(true), "Made without gluten ingredients")
+	assert.Contains(t, text(true, l.Get("sugar")), "Made without gluten ingredients")
+	for _, open := range []string{text(false), text(true, l.Get("rye-flour")), text(true, l.Get("oats"))} {
+		assert.Contains(t, open, "nothing can be said of gluten")
+		assert.NotContains(t, open, "Made without")
 	}
 }
 

@@ -71,6 +71,9 @@ func holds(r *recipe.Recipe, d diet.Demand, kit adapt.Kit) (State, []string) {
 		state = No
 		why = append(why, fmt.Sprintf("“%s” is not understood: say under People what is meant", u))
 	}
+	for _, u := range d.Unknowns() {
+		labels = append(labels, fmt.Sprintf("“%s” is not known here: read every label for it", u))
+	}
 	for _, l := range r.Lines {
 		i := kit.Larder.Get(l.Ingredient)
 		if i == nil || !l.Known {

@@ -63,7 +63,7 @@ func TestARecipeBeforeAPerson(t *testing.T) {
 		{Person{Unread: []string{"zorblax"}}, oatbars, No, "say under People what is meant"},
 		{Person{Bans: []string{"salt"}}, "Bread\nServes 8\nIngredients\n500 g strong flour\n10 g salt\n7 g instant yeast\n300 g water", No, "nothing to put in its place"},
 		{Person{Limits: []diet.Limit{{What: diet.Sugars, Max: 3}}}, loaf, Changes, "over 3"},
-		{five, oatbars + "\nMethod\n1. Press into a tin.\n2. Brush with beaten egg and bake.", Changes, "the method speaks of egg"},
+		{five, oatbars + "\nMethod\n1. Press into a tin.\n2. Brush with beaten egg and bake.", Changes, "the method speaks of beaten egg"},
 		{six, oatbars + "\nMethod\n1. Press into a tin.\n2. Brush with beaten egg and bake.", Fits, ""},
 		{five, oatbars + "\nMethod\n1. Press into a lined tin and bake until firm.\n2. Serve with oat milk.", Fits, ""},
 		{cox, oatbars + "\nMethod\n1. Butter and flour the tin.\n2. Press it in and bake.", Changes, "the method speaks of flour"},

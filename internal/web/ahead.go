@@ -23,7 +23,7 @@ func (s *Server) ahead(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	v := aheadView{Title: title, Bake: code, Unread: len(res.Verdict.Unread) > 0}
+	v := aheadView{Title: title, Bake: code, Unread: res.Verdict.Open()}
 	if res.Refused != nil {
 		v.Faults = append(v.Faults, cannotBake(title, res))
 	} else {

@@ -14,6 +14,7 @@ import (
 	"kollaris/core/measure"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
+	"kollaris/core/scan"
 	"kollaris/internal/store"
 )
 
@@ -109,7 +110,8 @@ type verdictView struct {
 	State, Icon, Words string
 	Holds, New, Gone   string
 	IsNew              bool // an allergen has come
-	Labels             []string
+	More               []string // what else is to be known
+	Labels             []string // to read, where no sentence says so: of versions kept before it did
 }
 
 type lineRow struct {
@@ -119,6 +121,7 @@ type lineRow struct {
 	Grams    string
 	Measure  string
 	Section  string
+	Stopped  bool // it must not be used: its words name what this table does not have
 	New      bool
 	Known    bool
 	Note     string
@@ -369,7 +372,10 @@ func scaledWritten(r *recipe.Recipe, req adapt.Request) *recipe.Recipe {
 }
 
 func verdictOf(w adapt.Verdict) verdictView {
-	v := verdictView{State: w.State, Words: w.Words, IsNew: len(w.New) > 0, Labels: w.Labels}
+	v := verdictView{State: w.State, Words: w.Words, More: w.More, IsNew: len(w.New) > 0, Labels: w.Labels}
+	if strings.Contains(strings.Join(append([]string{w.Words}, w.More...), " "), " to read: ") {
+		v.Labels = nil
+	}
 	v.Holds, v.New, v.Gone = w.Allergens("none that the law names")
 	v.Icon = map[string]string{"fine": "check-circle-fill", "look": "exclamation-triangle-fill", "stop": "x-octagon-fill"}[w.State]
 	return v
@@ -429,7 +435,7 @@ func (s *Server) lineRows(res *adapt.Result, changed map[recipe.LineID]bool, k m
 	for _, ln := range res.Recipe.Lines {
 		row := lineRow{
 			ID: int(ln.ID), Text: ln.Text, Name: ln.Name, Measure: res.Measures[int(ln.ID)], New: changed[ln.ID],
-			Known: ln.Known, Note: ln.Note, Optional: ln.Optional,
+			Known: ln.Known, Note: ln.Note, Optional: ln.Optional, Stopped: strings.HasSuffix(ln.Text, scan.LeaveOut),
 		}
 		row.Name, row.Behind = ownWords(ln)
 		if ln.Grams > 0 {

@@ -57,7 +57,7 @@ func (s *Server) nutritionView(
 		ID: id, Title: title, Rail: rail(id, "adapt", code.Encode()), Verdict: verdictOf(res.Verdict), For: s.requestWords(req), Law: law,
 		Back: at("adapt"),
 		Card: at("tablecard"), Sticker: at("tablecard", "size", "sticker"), Read: recipeURL(id, "read", ""),
-		Gaps: notCounted(res.Gaps), Unread: len(res.Verdict.Unread) > 0, Counts: countsOf(res),
+		Gaps: openWords(res), Unread: res.Verdict.Open(), Counts: countsOf(res),
 		Serving: fmt.Sprintf("1 of %d, %s as baked", e.servings, measure.Grams(e.now.Baked*e.share())),
 		Rows:    e.rows(), Net: e.net(), Claims: nutrition.Claims(e.was, e.now, e.servings, e.gaps), Ingredients: listed(res.Recipe, l),
 		Slice: mySlice(slice, e.now, tinOf(res), e.gaps("carbohydrate")),
@@ -245,4 +245,13 @@ type tableCardView struct {
 	Copies []struct{}
 	Long   bool // so much is listed that it is set smaller
 	Sizes  []choice
+}
+
+// openWords says what the figures leave out, and what must not be in it as it stands.
+func openWords(res *adapt.Result) string {
+	words := notCounted(res.Gaps)
+	if len(res.Verdict.Stops) > 0 {
+		words = strings.TrimSpace(res.Verdict.Words + " " + words)
+	}
+	return words
 }

@@ -260,8 +260,8 @@ func TestFragmentAndPageAreTheSame(t *testing.T) {
 func TestBenchKeepsBadInputAtItsPlace(t *testing.T) {
 	s := newSite(t)
 	pear := s.id("Pear and cardamom loaf")
-	_, body := s.get(pear + "/adapt?diet=egg-free&ban=moon+dust&servings=0&limit.net-carb=lots")
-	assert.Contains(t, body, `value="moon dust"`)
+	_, body := s.get(pear + "/adapt?diet=egg-free&ban=moon+du5t&servings=0&limit.net-carb=lots")
+	assert.Contains(t, body, `value="moon du5t"`)
 	assert.Contains(t, body, "neither an allergen nor in the larder")
 	assert.Contains(t, body, "whole number from 1 to 200")
 	assert.Contains(t, body, "“lots” cannot be the net carbohydrate of a serving")
@@ -304,7 +304,7 @@ func TestTheLastTableIsRemembered(t *testing.T) {
 	assert.Equal(t, 204, code)
 	want := scones + `/adapt?ban=soya&diet=dairy-free">dairy-free, no soya`
 	assert.Equal(t, want, offered())
-	s.post("/last", url.Values{"ban": {"zorblax"}})
+	s.post("/last", url.Values{"ban": {"z0rblax"}})
 	assert.Equal(t, want, offered(), "what was not understood is not remembered")
 	s.post(pear+"/versions", url.Values{"diet": {"egg-free"}})
 	assert.Equal(t, scones+`/adapt?diet=egg-free">egg-free`, offered(), "keeping remembers too")
@@ -454,7 +454,7 @@ func TestTheLarderIsTheHouseholdsOwn(t *testing.T) {
 	assert.Contains(t, body, "“300 mg” is no figure", "fat is typed in g")
 	form.Set("fat", "1 g")
 	form.Set("salt", "300 mg")
-	form.Set("like", "moon dust")
+	form.Set("like", "moon du5t")
 	_, body, _ = s.post("/larder/new", form)
 	assert.Contains(t, body, "what it behaves like")
 	assert.NotContains(t, body, "is no figure", "sodium is typed in mg")
