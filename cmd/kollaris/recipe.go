@@ -138,7 +138,7 @@ func adaptCommand() *cobra.Command {
 			if err == nil && res.Refused != nil {
 				return exitError{exitRefused, ""}
 			}
-			if err == nil && len(res.Verdict.Stops) > 0 {
+			if err == nil && res.Verdict.State == "stop" {
 				return exitError{exitStopped, ""}
 			}
 			return err

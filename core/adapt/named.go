@@ -10,6 +10,7 @@ import (
 	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
+	"kollaris/core/review"
 	"kollaris/core/scan"
 )
 
@@ -219,6 +220,7 @@ type shown struct {
 func (r *assessment) named() {
 	v := &r.res.Verdict
 	s := &shown{assessment: r}
+	s.poisons()
 	s.lines()
 	if r.refused == nil {
 		s.steps()
@@ -232,6 +234,20 @@ func (r *assessment) named() {
 		}
 	}
 	r.also, r.labels = s.foods, len(v.Labels)
+}
+
+// poisons marks what no table may have, whatever was asked.
+func (s *shown) poisons() {
+	for n := range s.res.Recipe.Lines {
+		if l := &s.res.Recipe.Lines[n]; review.Poisonous(l.Text) {
+			l.Text += scan.LeaveOut
+		}
+	}
+	for n := range s.res.Method {
+		if t := &s.res.Method[n]; review.Poisonous(t.Text) {
+			t.Text += scan.LeaveOut
+		}
+	}
 }
 
 func (s *shown) stop(place, text string, h scan.Hit) {
@@ -303,7 +319,7 @@ func (s *shown) unread(l *recipe.Line) {
 		case h.Why.Of != "" && h.Why.Ban == "" && slices.Contains(pinches, l.Unit): // what little of it there is brings little sugar or starch
 		default:
 			s.stop(InLine, text, h)
-			l.Text = text + scan.LeaveOut
+			l.Text = strings.TrimSuffix(text, scan.LeaveOut) + scan.LeaveOut
 		}
 	}
 	for _, h := range labels {

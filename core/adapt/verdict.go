@@ -98,6 +98,11 @@ func (r *assessment) say(v *Verdict, breaking []string) {
 		}
 		put("stop", words)
 	}
+	for _, n := range r.res.Slips {
+		if n.IsPoison() {
+			put("stop", n.Message())
+		}
+	}
 	if len(v.Stops) > 0 {
 		put("stop", "Not for this table as it stands. "+stopWords(v.Stops))
 	}
@@ -121,8 +126,8 @@ func (r *assessment) say(v *Verdict, breaking []string) {
 	if len(beside) > 0 {
 		put("look", besideWords(beside))
 	}
-	if len(r.res.Slips) > 0 {
-		put("look", "First look at what is written: "+r.res.Slips[0].Message())
+	if n := slices.IndexFunc(r.res.Slips, func(n review.Note) bool { return !n.IsPoison() }); n >= 0 {
+		put("look", "First look at what is written: "+r.res.Slips[n].Message())
 	}
 	if n := len(v.Labels); n > 0 && r.res.Refused == nil {
 		put("look", fmt.Sprintf("%s to read: %s.", count(n, "label", "labels"), strings.Join(v.Labels, "; ")))

@@ -211,13 +211,14 @@ var allergens = []struct {
 	us        bool // one of the nine of US law
 }{
 	{"gluten", "gluten cereals", false},
+	{"oats", "oats, a gluten cereal in law", false}, // EU 1169/2011 annex II item 1, certified or not
 	{"wheat", "wheat", true}, {"crustaceans", "crustaceans", true}, {"egg", "egg", true}, {"fish", "fish", true}, {"peanuts", "peanuts", true}, {"soya", "soya", true}, {"milk", "milk", true},
 	{"nuts", "tree nuts", true},
 	{"celery", "celery", false}, {"mustard", "mustard", false}, {"sesame", "sesame", true}, {"sulphites", "sulphites", false}, {"lupin", "lupin", false}, {"molluscs", "molluscs", false},
 }
 
 // Allergens returns the ids of the allergens that EU or US law names, in the EU's
-// order: the fourteen, and wheat.
+// order: the fourteen, and of the gluten cereals oats and wheat by themselves.
 func Allergens() []string {
 	ids := make([]string, len(allergens))
 	for n, a := range allergens {

@@ -227,7 +227,7 @@ func TestTheListOfIngredients(t *testing.T) {
 	assert.Equal(t, []nutrition.Listed{
 		{Name: "butter", Grams: 70, Allergens: []string{"milk"}},
 		{Name: "zorblax", Grams: 60, Unread: true},
-		{Name: "oats", Grams: 50, Check: []string{"gluten", "wheat"}},
+		{Name: "oats", Grams: 50, Allergens: []string{"oats"}, Check: []string{"gluten", "wheat"}},
 		{Name: "corn flour", Grams: 5, Unread: true},
 		{Name: "salt"},
 	}, nutrition.List(r, l))

@@ -38,6 +38,7 @@ type scene struct {
 	demand   diet.Demand
 	kind     recipe.Kind
 	method   string // steps and lines, in lower case
+	rawTop   bool   // egg in an icing or cream that nothing cooks
 }
 
 type rule struct {
@@ -83,8 +84,19 @@ func both(a, b func(scene) bool) func(scene) bool {
 
 func not(a func(scene) bool) func(scene) bool { return func(s scene) bool { return !a(s) } }
 
+// honeyed tells honey of any name, in whatever place.
+var honeyed = pattern.Must(`\bhoney(?:comb)?s?\b`)
+
 // eggFilled tells a filling with egg that is poured into a case or over a base.
 var eggFilled = pattern.Must(`\b(?:eggs?|yolks?|custard)\b[^§]*\b(?:pour|spoon|spread)\b[^.]{0,60}\b(?:case|base|crust|shell)\b`)
+
+// rawFinish tells an icing or cream of raw egg by its words; coldTop a part that is put on and not baked, and cooks a step that
+// cooks it all the same.
+var (
+	rawFinish = pattern.Must(`\b(?:royal icing|raw eggs?|raw (?:egg )?whites?|tiramisu)\b|\bmousse\b[^.]*\begg`)
+	coldTop   = pattern.Must(`(?i)\b(?:icing|frosting|glaze|buttercream|mousse|topping|cream)\b`)
+	cooksTop  = pattern.Must(`\b(?:simmering|bain[- ]?marie|double boiler|syrup to|hot syrup|boiling syrup|swiss meringue|italian meringue|custard|whisk over|over a pan|blowtorch|bake|oven)\b`)
+)
 
 var alcohol = any("rum", "liqueur", "wine", "fortified-wine", "beer", "cider")
 
@@ -143,7 +155,10 @@ var rules = []rule{
 		any("psyllium-husk", "psyllium-powder", "flax-ground", "chia", "xanthan", "guar"),
 	},
 	{"xylitol", "Your vet decides.", "Xylitol is deadly to dogs, in crumbs too.", any("xylitol")},
-	{"honey", byDoctor, "Honey is not for children under twelve months, baked in or not.", any("honey")},
+	{
+		"honey", byDoctor, "Honey is not for children under twelve months, baked in or not.",
+		func(s scene) bool { return s.in["honey"] || honeyed.MatchString(s.method) },
+	},
 	{
 		"choking", byDoctor, "Whole nuts and hard dried fruit can choke small children.",
 		family(larder.FamilyNut, larder.FamilyDriedFruit),
@@ -213,13 +228,28 @@ var rules = []rule{
 	},
 	{
 		"raw-finish", byFood,
-		"Raw egg stays raw in this icing or cream: not for small children, the old, the pregnant or the ill.",
-		says(`\b(?:royal icing|raw eggs?)\b|\bmousse\b[^.]*\begg`),
+		"Raw egg stays raw in this icing or cream: not for small children, the old, the pregnant or the ill. Pasteurised white, or white powder, does the same.",
+		func(s scene) bool { return rawFinish.MatchString(s.method) || s.rawTop },
 	},
 	{
 		"raw", byFood, "Raw flour, raw batter and raw egg are not for tasting.",
 		family(larder.FamilyWheatFlour, larder.FamilyGFFlour, larder.FamilyEgg),
 	},
+}
+
+// toppingSteps are the sentences of a method that speak of an icing or cream, in lower case.
+func (scene) toppingSteps(r *recipe.Recipe) string {
+	var out []string
+	for _, st := range r.Steps {
+		if coldTop.MatchString(st.Text) {
+			for _, s := range strings.Split(strings.ToLower(st.Text), ".") {
+				if coldTop.MatchString(s) {
+					out = append(out, s)
+				}
+			}
+		}
+	}
+	return strings.Join(out, ". ")
 }
 
 // Cautions lists what applies to a recipe for those it is made for. Newly come
@@ -249,6 +279,7 @@ func Cautions(r *recipe.Recipe, l *larder.Larder, d diet.Demand, newAllergens ma
 	sulphites := []string{}
 	for _, ln := range r.Lines {
 		if i := l.Get(ln.Ingredient); i != nil {
+			sc.rawTop = sc.rawTop || i.Origin == "egg" && i.ID != "egg-white-powder" && i.ID != "egg-powder" && ln.Topping() && coldTop.MatchString(ln.Section)
 			sc.in[i.ID], sc.families[i.Family] = true, true
 			if _, ok := i.Has("sulphites"); ok {
 				sulphites = append(sulphites, i.Name)
@@ -262,6 +293,7 @@ func Cautions(r *recipe.Recipe, l *larder.Larder, d diet.Demand, newAllergens ma
 		method.WriteString(ln.Text + ". ")
 	}
 	sc.method = strings.ToLower(method.String())
+	sc.rawTop = sc.rawTop && !cooksTop.MatchString(sc.toppingSteps(r))
 	open := len(r.Unknown()) > 0
 	for _, i := range also {
 		_, gluten := i.Has("gluten")

@@ -69,6 +69,7 @@ func Notes(r *recipe.Recipe, l *larder.Larder) []Note {
 		v.gum()
 		v.tin()
 	}
+	v.poisons()
 	v.cups()
 	v.heat()
 	v.missing()

@@ -163,7 +163,9 @@ func (u *Use) Rank(c Case, d diet.Demand, l *larder.Larder) []Choice {
 				}
 				if lv == larder.Contains || lv == larder.May {
 					ch.New = append(ch.New, a)
-					ch.Score -= newAllergen
+					if a != "oats" { // counted by the gluten of which their label must be read
+						ch.Score -= newAllergen
+					}
 				} else {
 					ch.Score -= readLabel / 2
 				}
