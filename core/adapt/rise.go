@@ -55,6 +55,13 @@ func (r *assessment) rises() {
 	}
 	for n := range r.res.Method {
 		t := &r.res.Method[n]
+		if t.Verb == method.Prove && r.eggCame(n) && t.Wait.Source != method.Yours {
+			if t.Wait.Max > method.WarmAtMost {
+				t.Wait.Minutes = recipe.Minutes{Min: min(t.Wait.Min, method.WarmAtMost/2), Max: method.WarmAtMost}
+			}
+			t.Note = "No longer than two hours in the warm: raw egg or milk came in. It rises little; bake it then."
+			continue
+		}
 		if t.Verb != method.Prove || t.Where == method.Fridge || t.Wait.Max <= 0 || t.Wait.Source == method.Yours {
 			continue
 		}
@@ -73,6 +80,19 @@ func (r *assessment) rises() {
 		}
 		t.Note = fmt.Sprintf("%s, about %s: %s. A quarter more or less; end it by its sign.", word, span(t.Wait.Minutes), whyRise(was, is, than == "than usual"))
 	}
+}
+
+// eggCame reports whether raw egg, or milk, that the written recipe did not have goes in before a task.
+func (r *assessment) eggCame(n int) bool {
+	for _, t := range r.res.Method[:n] {
+		for _, u := range t.Uses {
+			l := r.res.Recipe.Line(u.Line)
+			if l != nil && l.Replaces == 0 && r.before.Line(l.ID) == nil && method.Spoils(r.Larder.Get(l.Ingredient)) {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // fives rounds minutes to fives.

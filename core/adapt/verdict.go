@@ -7,6 +7,7 @@ import (
 
 	"kollaris/core/diet"
 	"kollaris/core/larder"
+	"kollaris/core/method"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/core/review"
@@ -32,6 +33,9 @@ func (r *assessment) verdict(whole bool) {
 	}
 	if whole {
 		r.res.Cautions = review.Cautions(r.res.Recipe, r.Larder, r.demand, newFrom, r.also...)
+	}
+	if raw := method.LeftWarm(r.res.Method, r.res.Recipe, r.Larder); raw != "" {
+		r.res.Cautions = append(r.res.Cautions, review.Warm(raw))
 	}
 	for n := range r.res.Cautions {
 		r.res.Cautions[n].Text = r.Kitchen.Say(r.res.Cautions[n].Text)

@@ -324,6 +324,9 @@ func (rw *rewriting) complete() {
 			continue
 		}
 		n := rd.home(l)
+		if rw.extra(l) {
+			n = rw.cold(rd, l)
+		}
 		t := &rd.tasks[n]
 		if k := slices.IndexFunc(t.Uses, func(u Use) bool { return u.Line == l.ID }); k >= 0 {
 			t.Uses[k].Share += share
@@ -343,7 +346,9 @@ func (rw *rewriting) complete() {
 		case rw.extra(l):
 			add = "Add " + rw.named(l.ID, share) + " as well"
 		}
-		if t.Inferred {
+		if t.Inferred && t.Text == late {
+			t.Text = phrase.Sentence("Beat in "+rw.named(l.ID, share)+" now") + " " + late
+		} else if t.Inferred {
 			t.Text = phrase.Sentence(add)
 		} else {
 			t.Text = phrase.Sentence(t.Text) + " " + phrase.Sentence(add)

@@ -12,6 +12,7 @@ import (
 	"kollaris/core/diet"
 	"kollaris/core/larder"
 	"kollaris/core/pattern"
+	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 )
 
@@ -235,6 +236,13 @@ var rules = []rule{
 		"raw", byFood, "Raw flour, raw batter and raw egg are not for tasting.",
 		family(larder.FamilyWheatFlour, larder.FamilyGFFlour, larder.FamilyEgg),
 	},
+}
+
+// Warm is the caution of raw egg or milk that stands in the warm for longer than two hours.
+func Warm(what string) Caution {
+	return Caution{
+		"warm", phrase.Capital(what) + " stands in the warm for more than two hours here. Let the long wait be in the fridge, or put it in at the last mixing.", byFood,
+	}
 }
 
 // toppingSteps are the sentences of a method that speak of an icing or cream, in lower case.
