@@ -57,7 +57,7 @@ func (a *adaptFlags) add(f *pflag.FlagSet) {
 	f.StringArrayVar(&a.bans, "ban", nil, "an allergen (nuts, soya, sesame …) or an ingredient")
 	f.StringArrayVar(&a.loose, "loose", nil, "take off what the recipe is as written: gluten-free, vegan, nuts …")
 	f.StringArrayVar(&a.swaps, "swap", nil, "USE=SCHOOL, for instance egg=flax-gel")
-	f.StringArrayVar(&a.limits, "limit", nil, "the most of a serving: net-carb=6, sugars=9, added-sugars=5, sodium=140")
+	f.StringArrayVar(&a.limits, "limit", nil, "the most of a serving: net-carb=6, sugars=9, added-sugars=5, sweet-load=14, sodium=140")
 	f.StringArrayVar(&a.keeps, "keep", nil, "an ingredient that stays as written, such as honey, while others go for a limit")
 	f.StringVar(&a.scale, "scale", "", "size of the batch: 2, 0.5")
 	f.StringVar(&a.servings, "servings", "", "servings that the whole is cut into")

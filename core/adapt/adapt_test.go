@@ -319,7 +319,7 @@ func TestFaultsOfARequestSayWhatWouldDo(t *testing.T) {
 		why[f.Field] += f.Why
 		assert.NotEmpty(t, f.Typed)
 	}
-	for field, want := range map[string]string{"diet": "try egg-free, gluten-free or keto", "limit": "is no limit: try net-carb:6, sugars:9, added-sugars:5 or sodium:140“lots” cannot be", "ban": "neither an allergen", "swap": "try egg:flax-gel", "hold": "cannot be weighed", "servings": "from 1 to 200", "scale": "0.1 to 20", "tin": "names no tin",
+	for field, want := range map[string]string{"diet": "try egg-free, gluten-free or keto", "limit": "is no limit: try net-carb:6, sugars:9, added-sugars:5, sweet-load:14 or sodium:140“lots” cannot be", "ban": "neither an allergen", "swap": "try egg:flax-gel", "hold": "cannot be weighed", "servings": "from 1 to 200", "scale": "0.1 to 20", "tin": "names no tin",
 		"at": "try 180, 350 F or gas 4", "then": "not an oven's heat", "after": "try minutes", "batter": "try 5 C, 22 C or 72 F", "metal": "try glass or dark"} {
 		assert.Contains(t, why[field], want)
 	}

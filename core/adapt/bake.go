@@ -253,6 +253,8 @@ type Bakes struct {
 	Parts   bool            `json:"parts,omitempty"`   // a crust, or another part, is baked before
 	Share   float64         `json:"share,omitempty"`   // of the batter that is in Yours's tin, where others stand beside it; 0 all of it
 	Griddle bool            `json:"griddle,omitempty"` // on a hot plate or in an iron, not in the oven
+	Device  string          `json:"device,omitempty"`  // another than an oven, by its name
+	Says    string          `json:"says,omitempty"`    // what is said of it instead of a time
 }
 
 // bakes puts together what the bake of a result will be; nil where no weight is known.
@@ -275,14 +277,20 @@ func (r *assessment) bakes(written *recipe.Recipe) *Bakes {
 	if r.becoming.Is(balance.GlutenFree) && r.written.Kind.Yeasted() {
 		b.Yours.Dense = gfDenser
 	}
-	if r.intoATin(b) {
+	if r.intoATin(b) && !method.DeviceOf(r.before).Other() {
 		std, _ := tin.Parse(into(r.before))
 		std.Count = max(1, int(math.Round(float64(b.Yours.Mass)/halfFull/float64(std.Volume))))
 		b.Yours.Tin, b.NoTin, b.Into = std, false, true
 		r.res.Doubts = append(r.res.Doubts, "It is a batter now, too soft to shape: it proves and bakes "+b.Yours.Tin.In()+".")
 	}
 	b.Griddle = written.Kind == recipe.Griddle && b.NoOven
-	if b.Bowl || b.Griddle {
+	if d := method.DeviceOf(written); d.Other() && !b.Asked && !b.Bowl && !b.Griddle && !now.Setup.Flame {
+		b.Device, b.Says, b.Into = d.Name, d.Says, false
+		if d.Name != method.Lidded {
+			b.NoTin = true
+		}
+	}
+	if b.Bowl || b.Griddle || b.Device != "" {
 		return b
 	}
 	for _, g := range r.picks {
@@ -357,6 +365,13 @@ func (res *Result) predict(k measure.Kitchen) {
 		}
 		return
 	}
+	if b.Device != "" {
+		res.BakeProblem = b.Says
+		if sooner := res.sooner(); sooner != "" {
+			res.BakeProblem += " " + sooner
+		}
+		return
+	}
 	if b.Griddle {
 		res.BakeProblem = "On a griddle, in a pan or an iron, by the sign: turn it when bubbles stay open on top and the rim is dry. Try one first."
 		return
@@ -386,6 +401,20 @@ func (res *Result) predict(k measure.Kitchen) {
 		e.Why += fmt.Sprintf(" No oven heat is named, so %s is assumed.", k.OvenText(b.Written.Oven))
 	}
 	res.Bake = &e
+}
+
+// sooner says which way what came in moves a time that is not foretold. Source: practice; only dry heat browns.
+func (res *Result) sooner() string {
+	wet := res.Bakes.Device == "steamer" || res.Bakes.Device == "pressure cooker" || res.Bakes.Device == "fridge"
+	for _, l := range res.Recipe.Lines {
+		if (l.Ingredient == "allulose" || l.Ingredient == "fructose" || l.Ingredient == "honey") && l.Replaces != 0 && !wet {
+			return "Look sooner: " + l.Name + " browns fast."
+		}
+	}
+	if res.Becomes == "gluten-free" || res.Becomes == "nut" {
+		return "Look from the written time on: this batter sets later."
+	}
+	return ""
 }
 
 // In foretells the bake in as many of another tin as its batter fills, by the coarse

@@ -282,6 +282,9 @@ func (s *shown) lines() {
 			continue
 		}
 		s.besideOwn(l, i)
+		if v, _ := s.demand.Judge(s.Larder.Get("egg")); v == diet.Breaks { // what it is for has another name now
+			l.Text, l.Note = washOfEgg.ReplaceAllString(l.Text, "glaze"), washOfEgg.ReplaceAllString(l.Note, "glaze")
+		}
 	}
 	for n := range s.before.Lines {
 		b := &s.before.Lines[n]
@@ -305,6 +308,8 @@ func (s *shown) lines() {
 		}
 	}
 }
+
+var washOfEgg = pattern.Must(`(?i)\begg[- ]?wash\b`)
 
 // unread takes a line that is not understood for what its words say.
 func (s *shown) unread(l *recipe.Line) {

@@ -5,7 +5,9 @@ import (
 	"slices"
 	"strings"
 
+	"kollaris/core/diet"
 	"kollaris/core/formula"
+	"kollaris/core/larder"
 	"kollaris/core/recipe"
 	"kollaris/core/swap"
 )
@@ -21,32 +23,59 @@ const (
 	sweetEnough  = 0.75
 )
 
-// withinPolyols sees that the sugar alcohols of a whole serving, toppings included, stay
-// below what many guts bear: by other ways to sweeten where some fit, else by less
+// load is what a way to sweeten brings: sugar alcohols, allulose with them, and inulin, g.
+type load struct{ polyols, all, inulin float64 }
+
+func (a load) plus(b load) load {
+	return load{a.polyols + b.polyols, a.all + b.all, a.inulin + b.inulin}
+}
+
+// within reports whether a load is no more than another in all.
+func (a load) within(most load) bool {
+	return a.polyols <= most.polyols && a.all <= most.all && a.inulin <= most.inulin
+}
+
+// mostInulin is the inulin of a serving above which many get wind, g. Source: practice, the upper end of 10 to 15 g.
+const mostInulin = 15.0
+
+// withinPolyols sees that the sugar alcohols of a whole serving, and allulose with them, toppings included, stay
+// below what most can eat at once: by other ways to sweeten where some fit, else by less
 // sweetness in all parts alike.
 func (c chosen) withinPolyols() chosen {
 	if c.refused != nil {
 		return c
 	}
-	most := formula.MostPolyols * float64(max(1, c.written.Servings))
-	stays := 0.0
+	servings := float64(max(1, c.written.Servings))
+	most := load{formula.MostPolyols * servings, c.demand.LoadMax() * servings, mostInulin * servings}
+	stays := load{}
 	for _, l := range c.written.Lines {
 		if i := c.Larder.Get(l.Ingredient); i != nil && c.pickOf(l.ID) == nil {
-			stays += l.Grams / 100 * i.Facts.Polyols()
+			stays = stays.plus(loadOf(i, l.Grams))
 		}
 	}
 	var sweets []*pick
-	would := 0.0
+	would := load{}
 	for _, p := range c.picks {
-		if x := c.polyols(p, p.School); x > 0 {
+		if x := c.load(p, p.School); x.all+x.inulin > 0 {
 			sweets = append(sweets, p)
-			would += x
+			would = would.plus(x)
 		}
 	}
-	if len(sweets) == 0 || stays+would <= most {
+	if len(sweets) == 0 || stays.plus(would).within(most) {
 		return c
 	}
-	best, less := c.otherSweets(sweets, most-stays), aimedPolyols*(most-stays)/would
+	left := load{most.polyols - stays.polyols, most.all - stays.all, most.inulin - stays.inulin}
+	less := 1.0
+	if would.polyols > 0 {
+		less = min(less, aimedPolyols*left.polyols/would.polyols)
+	}
+	if would.all > 0 {
+		less = min(less, aimedPolyols*left.all/would.all)
+	}
+	if would.inulin > 0 {
+		less = min(less, aimedPolyols*left.inulin/would.inulin)
+	}
+	best := c.otherSweets(sweets, left)
 	if less >= sweetEnough && slices.ContainsFunc(best, func(ch swap.Choice) bool { return ch.Confidence == swap.Experiment }) {
 		best = nil
 	}
@@ -61,15 +90,12 @@ func (c chosen) withinPolyols() chosen {
 				))
 			}
 		}
-		c.doubts = append(c.doubts, fmt.Sprintf(
-			"Sugar alcohols are kept to %.0f g a serving, icings and fillings included: %s.", formula.MostPolyols, strings.Join(said, "; "),
-		))
+		c.doubts = append(c.doubts, c.keptTo(would, most)+": "+strings.Join(said, "; ")+".")
 		return c
 	}
 	c.sweeten = max(0, less)
-	c.doubts = append(c.doubts, fmt.Sprintf(
-		"Sugar alcohols are kept to %.0f g a serving, icings and fillings included, so that it is sweetened %.0f %% as much throughout. Smaller servings could be sweeter.",
-		formula.MostPolyols, 100*c.sweeten,
+	c.doubts = append(c.doubts, c.keptTo(would, most)+fmt.Sprintf(
+		", so that it is sweetened %.0f %% as much throughout. Smaller servings could be sweeter; a thinner icing leaves more for the cake.", 100*c.sweeten,
 	))
 	c.confidence = c.confidence.Worse(swap.Workable)
 	return c
@@ -77,7 +103,7 @@ func (c chosen) withinPolyols() chosen {
 
 // otherSweets are the best choices for some picks that keep their polyols within a sum; nil
 // where there are none. What the baker chose stays.
-func (c *chosen) otherSweets(picks []*pick, most float64) []swap.Choice {
+func (c *chosen) otherSweets(picks []*pick, most load) []swap.Choice {
 	var ways [][]sweetWay
 	for _, p := range picks {
 		ways = append(ways, c.sweetWays(p))
@@ -85,9 +111,9 @@ func (c *chosen) otherSweets(picks []*pick, most float64) []swap.Choice {
 	var best []swap.Choice
 	score := 0.0
 	taken := make([]swap.Choice, len(picks))
-	var try func(n int, sum, points float64)
-	try = func(n int, sum, points float64) {
-		if sum > most {
+	var try func(n int, sum load, points float64)
+	try = func(n int, sum load, points float64) {
+		if !sum.within(most) {
 			return
 		}
 		if n == len(picks) {
@@ -98,17 +124,32 @@ func (c *chosen) otherSweets(picks []*pick, most float64) []swap.Choice {
 		}
 		for _, ch := range ways[n] {
 			taken[n] = ch.Choice
-			try(n+1, sum+ch.polyols, points+ch.Score)
+			try(n+1, sum.plus(ch.brings), points+ch.Score)
 		}
 	}
-	try(0, 0, 0)
+	try(0, load{}, 0)
 	return best
 }
 
-// sweetWay is a choice with the sugar alcohols that it brings, g.
+// keptTo says which cap is kept, and whose.
+func (c *chosen) keptTo(would, most load) string {
+	if would.all > most.all {
+		whom := fmt.Sprintf(", %g g for each kg of an adult of 70 kg; a child has half", diet.LoadPerKg)
+		if c.demand.LoadMax() != diet.LoadMost {
+			whom = ", as you asked"
+		}
+		return fmt.Sprintf("Allulose and sugar alcohols together are kept to %.0f g a serving, icings and fillings included%s", c.demand.LoadMax(), whom)
+	}
+	if would.inulin > most.inulin && would.polyols <= most.polyols {
+		return fmt.Sprintf("Inulin is kept to %.0f g a serving, icings and fillings included", mostInulin)
+	}
+	return fmt.Sprintf("Sugar alcohols are kept to %.0f g a serving, icings and fillings included", formula.MostPolyols)
+}
+
+// sweetWay is a choice with what it brings.
 type sweetWay struct {
 	swap.Choice
-	polyols float64
+	brings load
 }
 
 // fewWays is how many of the best ways to sweeten are tried for each pick, and with them the one
@@ -130,8 +171,8 @@ func (c *chosen) sweetWays(p *pick) (out []sweetWay) {
 		} else if keep > 0 {
 			ch.School = p.Use.Keeping(ch.School, keep, c.Larder)
 		}
-		all = append(all, sweetWay{ch, c.polyols(p, ch.School)})
-		if n := len(all) - 1; least < 0 || all[n].polyols < all[least].polyols {
+		all = append(all, sweetWay{ch, c.load(p, ch.School)})
+		if n := len(all) - 1; least < 0 || all[n].brings.all < all[least].brings.all {
 			least = n
 		}
 	}
@@ -143,17 +184,29 @@ func (c *chosen) sweetWays(p *pick) (out []sweetWay) {
 	return out
 }
 
-// polyols are the sugar alcohols that a school brings for a pick at its usual amounts, grams.
-func (c *chosen) polyols(p *pick, s *swap.School) float64 {
+// sweetBulk tells what stands for sugar by the hundred grams.
+func sweetBulk(i *larder.Ingredient) bool { x := loadOf(i, 100); return x.all+x.inulin > 20 }
+
+// loadOf is what so many grams of a food bring.
+func loadOf(i *larder.Ingredient, grams float64) load {
+	x, inulin := grams/100*i.Facts.Polyols(), 0.0
+	if i.ID == "inulin" || i.Like == "inulin" {
+		inulin = grams
+	}
+	return load{x, x + grams/100*i.Facts[larder.Allulose], inulin}
+}
+
+// load is what a school brings for a pick at its usual amounts.
+func (c *chosen) load(p *pick, s *swap.School) load {
 	kind := string(c.written.Kind.Like())
 	if p.Topping {
 		kind = "topping"
 	}
-	sum := 0.0
+	sum := load{}
 	for _, l := range p.Lines {
 		for _, part := range s.Parts {
 			if i := formula.Part(part, l, c.Larder); i != nil && l.Grams > 0 {
-				sum += l.Grams / p.Use.Per * part.In(kind) / 100 * i.Facts.Polyols()
+				sum = sum.plus(loadOf(i, l.Grams/p.Use.Per*part.In(kind)))
 			}
 		}
 	}
@@ -162,7 +215,7 @@ func (c *chosen) polyols(p *pick, s *swap.School) float64 {
 
 // sweetened is what comes of an amount of a topping where all parts are less sweet.
 func (c *chosen) sweetened(sh formula.ToppingShare, l *recipe.Line) float64 {
-	if c.sweeten > 0 && sh.Of != nil && sh.Ingredient.Facts.Polyols() > 20 && l != nil {
+	if c.sweeten > 0 && sh.Of != nil && sweetBulk(sh.Ingredient) && l != nil {
 		return c.sweeten * sh.Grams
 	}
 	return sh.Grams

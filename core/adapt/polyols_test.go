@@ -35,7 +35,8 @@ const iced = "Iced pound cake\nServes 8\n225 g butter\n225 g sugar\n4 eggs\n225 
 func TestSugarAlcoholsAreCountedOverTheWholeServing(t *testing.T) {
 	r := written(t, iced)
 	for asks, least := range map[string]float64{ // share of the written sweetness that stays
-		"diet=keto": 0.78, "diet=low-sugar": 0.8, "diet=low-sugar&ban=allulose": 0.5, "limit=sugars:15": 0.85,
+		"diet=keto": 0.4, "diet=low-sugar": 0.4, "diet=low-sugar&ban=allulose": 0.27, "limit=sugars:15": 0.6, // 59 g of sugar a slice: what most bear of the others is half
+		"diet=keto&limit=sweet-load:60": 0.48, "diet=low-sugar&limit=sweet-load:60": 0.48, "diet=keto&limit=sweet-load:14": 0.15,
 		"diet=keto&swap=sugar:erythritol&swap=sugar-topping:icing-sweetener": 0.1, // as the baker chose
 	} {
 		v, err := url.ParseQuery(asks)
@@ -46,6 +47,14 @@ func TestSugarAlcoholsAreCountedOverTheWholeServing(t *testing.T) {
 		require.NoError(t, err)
 		require.Nil(t, res.Refused, asks)
 		assert.LessOrEqual(t, polyolsOf(res.Recipe), 15.3, asks) // spoons round
+		assert.LessOrEqual(t, res.Serving.Load, 1.03*req.Demand().LoadMax(), asks)
+		inulin := 0.0
+		for _, l := range res.Recipe.Lines {
+			if l.Ingredient == "inulin" {
+				inulin += l.Grams / float64(res.Recipe.Servings)
+			}
+		}
+		assert.LessOrEqual(t, inulin, 15.3, asks)
 		sweet := 0.0
 		for _, part := range []string{"", "icing"} {
 			of := 0.0

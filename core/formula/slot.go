@@ -181,8 +181,8 @@ func (f *Formula) bound(s *Slot, isMain bool, b balance.Balance) {
 			s.Max = math.Min(s.Max, 1.35*s.Prior)
 		}
 	}
-	if s.Ingredient.Facts.Polyols() > 50 {
-		s.Min = 0 // the cap of a serving is never exceeded
+	if s.Ingredient.Facts.Polyols()+s.Ingredient.Facts[larder.Allulose] > 50 {
+		s.Min = 0 // the caps of a serving are never exceeded
 	}
 	for _, l := range f.Exceeded { // less sweet, less salty before over the limit
 		switch {

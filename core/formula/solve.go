@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"kollaris/core/balance"
+	"kollaris/core/diet"
 	"kollaris/core/goal"
 	"kollaris/core/larder"
 	"kollaris/core/nutrition"
@@ -298,13 +299,19 @@ type servingLimit struct {
 	wish bool
 }
 
-// servingLimits are the safety cap of polyols, then the wishes in the order they were
+// servingLimits are the safety caps of polyols, and of allulose with them, then the wishes in the order they were
 // asked for.
 func (f *Formula) servingLimits() []servingLimit {
 	servings := float64(max(1, f.Recipe.Servings))
 	polyols := func(i *larder.Ingredient) float64 { return i.Facts.Polyols() }
-	out := []servingLimit{{"polyols", polyols, MostPolyols * servings, false}}
+	load := func(i *larder.Ingredient) float64 { return i.Facts.Polyols() + i.Facts[larder.Allulose] }
+	out := []servingLimit{
+		{"polyols", polyols, MostPolyols * servings, false}, {"allulose and sugar alcohols", load, f.Demand.LoadMax() * servings, false},
+	}
 	for _, l := range f.Demand.Limited() {
+		if l.What == diet.Load {
+			continue // a cap, not a wish
+		}
 		of := func(i *larder.Ingredient) float64 { return l.What.Of(nutrition.Of(i)) }
 		out = append(out, servingLimit{string(l.What), of, aimBelow * l.Max * servings, true})
 	}

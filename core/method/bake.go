@@ -75,6 +75,9 @@ func Timed(tasks []Task, a Answer) []Task {
 			heated = true
 			t.Oven, t.Text = a.Oven, "Heat the oven to "+a.Heat+"."+besides(t.Written)
 		case Line:
+			if ungreased.MatchString(t.Text) {
+				break
+			}
 			if t.Inferred || a.OtherTin || a.NoFlour && dusted.MatchString(t.Text) {
 				t.Text = "Grease and line the " + asTin(a.Tin) + "."
 				if strings.Contains(a.Tin, "baking sheet") {
@@ -98,6 +101,9 @@ func Timed(tasks []Task, a Answer) []Task {
 	}
 	return out
 }
+
+// ungreased is a tin to which a foam has to cling.
+var ungreased = pattern.Must(`(?i)\bungreased\b|\bdo not grease\b`)
 
 var tinName = pattern.Must(`(?i)\b(?:tins?|pans?|sheets?|cups|trays?|moulds?|rings)\b`)
 

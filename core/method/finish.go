@@ -190,6 +190,9 @@ func (rw *rewriting) beforeBaking(p Prep, verb Verb) {
 		return
 	}
 	if verb == Tent {
+		if slices.ContainsFunc(rw.out, func(t Task) bool { return t.Verb == Tent && t.Step < 0 }) {
+			return // said for another
+		}
 		at = rw.place(Bake) + 1
 	}
 	if verb == Fill {

@@ -287,6 +287,9 @@ func apart(s string) bool { return strings.ContainsAny(s, ",;:()/") }
 // otherFlour are words that make a flour another than the one that is only called flour.
 var otherFlour = pattern.Must(`^(?:rye|spelt|oat|rice|corn|maize|almond|coconut|buckwheat|chickpea|gram|potato|tapioca|barley|hazelnut|teff|sorghum|millet)$`)
 
+// settings follow the name of what a device is set to.
+var settings = []string{"programme", "program", "cycle", "setting", "release", "pressure"}
+
 // means reports whether a food's word means something else here: "butter the tin",
 // "cream the butter", "flour mixture", "ice the cake", "oil a pan".
 func (n *names) means(text string, ws []word, k, span int) bool {
@@ -305,6 +308,8 @@ func (n *names) means(text string, ws []word, k, span int) bool {
 	switch {
 	case next == "mixture" || next == "mix" || next == "batter":
 		return true // a product: what was made of it
+	case slices.Contains(settings, next):
+		return true // "natural release", "white programme": of a device
 	case w != "cream" && next == "together" && previous == "and": // "the sugar and butter together"
 		return false
 	case (w == "cream" || w == "butter" || w == "oil" || w == "flour" || w == "juice") && alike.MatchString(text[ws[k].from:]) &&

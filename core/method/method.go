@@ -142,6 +142,9 @@ func Equipment(tasks []Task, r *recipe.Recipe) []string {
 	count(small, "small bowl")
 	count(large, "mixing bowl")
 	for _, t := range r.Tins {
+		if DeviceOf(r).Other() {
+			break // the vessel is the writer's
+		}
 		out = append(out, asTin(t.Words()))
 	}
 	return append(out, "scale")

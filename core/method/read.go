@@ -37,8 +37,12 @@ func readAnew(r *recipe.Recipe, l *larder.Larder) *reading {
 	rd.told()
 	rd.early()
 	rd.share()
+	device := DeviceOf(r)
+	if device.Other() {
+		rd.inDevice(device)
+	}
 	rd.place()
-	rd.usual()
+	rd.usual(device)
 	return rd
 }
 

@@ -89,6 +89,9 @@ func Rewrite(was *recipe.Recipe, b Became) []Task {
 		}
 	}
 	for n := range b.Swaps {
+		if DeviceOf(was).Other() {
+			b.Swaps[n].Prep = slices.DeleteFunc(slices.Clone(b.Swaps[n].Prep), ofAnOven)
+		}
 		rw.ways(&b.Swaps[n])
 	}
 	early := rw.early()
@@ -103,6 +106,12 @@ func Rewrite(was *recipe.Recipe, b Became) []Task {
 	rw.bound()
 	return paced(rw.out, b.Recipe)
 }
+
+// anOvens are words of a work that only an oven, a tin or a rack gives sense to.
+var anOvens = pattern.Must(`(?i)\b(?:foil|tent|ovens?|tins?|rack|crust)\b`)
+
+// ofAnOven tells a work that has no place where no oven bakes.
+func ofAnOven(p Prep) bool { return p.At == "end" || anOvens.MatchString(p.Text) }
 
 // ways settles how a swap comes in: made before, mixed when it is wanted, or folded in last.
 func (rw *rewriting) ways(s *Swap) {
@@ -393,7 +402,9 @@ func (rw *rewriting) prep(s *Swap, p Prep) Task {
 		return Task{}
 	}
 	if theLiquid(p) {
-		rw.drink(s, &t)
+		if rw.drink(s, &t); t.Text == "" {
+			return rw.dryHusk(t, p)
+		}
 	}
 	for _, u := range t.Uses {
 		rw.prepared[u.Line] = t.Makes
@@ -403,6 +414,12 @@ func (rw *rewriting) prep(s *Swap, p Prep) Task {
 		t.Part = l.Section
 	}
 	return t
+}
+
+// dryHusk mixes husk into what is dry, where a dough has no liquid to whisk it into: it must not be eaten or left dry.
+func (rw *rewriting) dryHusk(t Task, p Prep) Task {
+	rw.made[p.Text] = true
+	return Task{}
 }
 
 // drink puts all the liquid of the batter into a work, soured as it is.
@@ -427,6 +444,10 @@ func (rw *rewriting) drink(s *Swap, t *Task) {
 		if slices.Contains(t.Takes, made) {
 			rw.prepared[id] = t.Makes
 		}
+	}
+	if len(into) == 0 { // nothing is poured in: the husk goes dry among the flours, well mixed, and drinks in the dough
+		t.Text = ""
+		return
 	}
 	t.Text = strings.Replace(t.Text, "the liquid", "the liquid ("+strings.Join(into, ", ")+")", 1)
 }

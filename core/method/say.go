@@ -24,6 +24,19 @@ var (
 	flouredTop  = pattern.Must(`(?i)\b(?:lightly |well[- ])?floured (surface|board|worktop|work surface)\b`)
 )
 
+var (
+	flouredCloth = pattern.Must(`(?i)\b(?:lightly |well[- ]|generously |heavily )?floured ((?:clean |large |small |linen |tea |baking |proving |round |oval |wooden |cotton |lined )*(?:towels?|tea[- ]?towels?|cloths?|couche|linen|basket|banneton|brotform|bowl|sheets?|trays?|peel|parchment|paper|tins?|pans?|bench|counter|table|worktop|hands|knife|cutter))\b`)
+	flouring     = pattern.Must(`(?i)\b(f)lour (?:the|a|an|your) ((?:clean |large |small |linen |tea |baking |proving |work )*(?:towels?|tea[- ]?towels?|cloths?|couche|basket|banneton|bowl|sheets?|trays?|peel|tins?|pans?|bench|counter|table|worktop|surface|board))\b`)
+)
+
+// programme is one of a bread machine that kneads wheat.
+var programme = pattern.Must(`(?i)\b(?:basic |standard )?(?:white|wholemeal|whole ?wheat|french|basic|rye|spelt|bread|rapid|normal) (?:bread |loaf )?(?:programme|program|cycle|setting)\b`)
+
+// dustLetter turns the "f" of flour, in which case it was, into the "d" of dust.
+func dustLetter(text string) string {
+	return strings.NewReplacer("Fust the ", "Dust the ", "fust the ", "dust the ").Replace(text)
+}
+
 // prepare brings tins and boards to what may be eaten.
 func (rw *rewriting) prepare(text string) string {
 	if rw.NoButter {
@@ -32,6 +45,10 @@ func (rw *rewriting) prepare(text string) string {
 	if rw.Base != "" {
 		text = dusting.ReplaceAllString(text, "${1} a little of its own flour")
 		text = flouredTop.ReplaceAllString(text, "lightly oiled $1")
+		text = programme.ReplaceAllString(text, "gluten-free programme (its own, or mix outside and bake only)")
+		text = flouredCloth.ReplaceAllString(text, "$1 dusted with its own flour")
+		text = flouring.ReplaceAllString(text, "${1}ust the $2 with its own flour")
+		text = dustLetter(text)
 	}
 	return text
 }

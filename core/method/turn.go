@@ -55,6 +55,9 @@ func (rw *rewriting) turned(t *Task, was Task, ms []mention) bool {
 	changed := len(t.Uses) != len(was.Uses) || rw.lostFat(ms) ||
 		slices.ContainsFunc(was.Uses, func(u Use) bool { return rw.gone[u.Line] })
 	firm := rw.has(*t, SolidFat)
+	if changed && !firm && browned.MatchString(was.Written) && rw.has(*t, isOil) {
+		return rw.notBrowned(t)
+	}
 	proofless := rw.was.Kind.Yeasted() && (rw.Base == "gluten-free" || rw.Base == "nut")
 	switch t.Verb {
 	case Brush:
@@ -81,6 +84,19 @@ func (rw *rewriting) turned(t *Task, was Task, ms []mention) bool {
 		return rw.spooned() && onSheet.MatchString(was.Text) && rw.spoonInstead(t, was)
 	}
 	return false
+}
+
+// browned is what is done to butter over a high heat, and never to oil, nor to water in hot fat: it spits and burns. Source: practice,
+// milk solids are what browns.
+var browned = pattern.Must(`(?i)\b(?:brown(?:ed|ing)?|nutty|noisette|foaming|foams|sizzl\w*|smoking)\b`)
+
+func isOil(i *larder.Ingredient) bool { return i.Family == larder.FamilyOil }
+
+// notBrowned leaves oil, and the water that comes with it, out of the pan.
+func (rw *rewriting) notBrowned(t *Task) bool {
+	list := rw.list(*t)
+	t.Wait, t.Where = Time{}, Counter
+	return rw.say(t, Weigh, "Have "+list+" at hand, cold: oil is not browned, and water spits in hot fat. The nutty taste of browned butter is lost")
 }
 
 // eggWash is brushing with egg, in one word.

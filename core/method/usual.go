@@ -48,6 +48,12 @@ func (rd *reading) home(l recipe.Line) int {
 		}
 		return rd.add(Task{Verb: Top, Text: "Scatter over " + l.Name + "."}, rd.before(Bake))
 	}
+	mixes := mixes
+	if i != nil && (i.IsBase() || i.Family == larder.FamilyLift || i.Family == larder.FamilyYeast || i.Family == larder.FamilySalt || i.Family == larder.FamilyGum) {
+		if cool := slices.DeleteFunc(slices.Clone(mixes), func(v Verb) bool { return v == Melt || v == Simmer }); rd.find(part, cool...) >= 0 {
+			mixes = cool // never into a pan that melts or warms
+		}
+	}
 	if i != nil {
 		for _, want := range []func(*larder.Ingredient) bool{ // where its like goes
 			func(x *larder.Ingredient) bool { return x.Family == i.Family },
@@ -118,8 +124,12 @@ func inferred(t Task) Task {
 
 // usual adds what every baker does and no step says: heat the oven in time, line the tin,
 // bake and cool.
-func (rd *reading) usual() {
+// What no oven bakes gets nothing of an oven's.
+func (rd *reading) usual(device Device) {
 	rd.coolsOnce()
+	if device.Other() && device.Name != Lidded {
+		return
+	}
 	baked := slices.ContainsFunc(rd.tasks, func(t Task) bool { return t.Verb == Bake })
 	if len(rd.tasks) > 0 && !baked && (rd.r.Bake.Max > 0 || rd.r.Oven > 0) {
 		at := len(rd.tasks)
@@ -168,7 +178,7 @@ func (rd *reading) usual() {
 		rd.tasks[n].Oven = rd.r.Oven
 	}
 	if hot := slices.ContainsFunc(rd.tasks, func(t Task) bool { return t.Verb == Heat && hotSheet.MatchString(t.Text) }); !hot &&
-		rd.find("", Line) < 0 && len(rd.r.Tins) > 0 {
+		rd.find("", Line) < 0 && len(rd.r.Tins) > 0 && !BurntPaper(rd.r) && !device.Other() {
 		rd.add(Task{Verb: Line, Text: "Grease and line the tin."}, min(rd.before(Heat)+1, rd.before(Fill), len(rd.tasks)))
 	}
 	if rd.find("", Cool, CoolTin) < 0 {

@@ -44,7 +44,8 @@ type Facts struct {
 	Protein      float64 `json:"protein_g"`
 	Salt         float64 `json:"salt_g"`
 	NetCarb      float64 `json:"net_carb_g"`
-	Weight       float64 `json:"weight_g"` // of the raw mix
+	Load         float64 `json:"sweet_load_g,omitempty"` // allulose and sugar alcohols together, of which the gut bears so much at once
+	Weight       float64 `json:"weight_g"`               // of the raw mix
 	Missing      float64 `json:"missing_share,omitempty"`
 }
 
@@ -63,6 +64,7 @@ func Per100(f *larder.Facts) Facts {
 		Protein:      f[larder.Protein],
 		Salt:         f.Or(larder.Sodium, 0) * saltPerSodium / 1000,
 		NetCarb:      available + f[larder.Maltitol]*maltitolCounts,
+		Load:         polyols + f[larder.Allulose],
 		Weight:       100,
 	}
 }
@@ -141,6 +143,7 @@ func Serving(r *recipe.Recipe, l *larder.Larder) Facts {
 		for _, row := range Rows {
 			*row.Of(&sum) += k * *row.Of(&f)
 		}
+		sum.Load += k * f.Load
 		sum.Weight += ln.Grams
 	}
 	n := float64(max(1, r.Servings))
@@ -151,6 +154,7 @@ func Serving(r *recipe.Recipe, l *larder.Larder) Facts {
 		sum.Missing = missing / total
 	}
 	sum.Weight /= n
+	sum.Load /= n
 	return sum
 }
 

@@ -144,7 +144,11 @@ var rules = []rule{
 		any("potassium-bicarbonate", "salt-substitute"),
 	},
 	{"lupin", byDoctor, "Lupin may set off a peanut allergy.", any("lupin-flour")},
-	{"allulose", byFood, "Allulose is not authorised as a food in the EU.", any("allulose", "allulose-syrup")},
+	{
+		"allulose", byFood,
+		"Allulose is not authorised as a food in the EU. At once no more than 0.4 g for each kg of body, 0.9 in a day (28 and 63 g at 70 kg, from memory of a trial of 2018), and a child half: more upsets the gut.",
+		any("allulose", "allulose-syrup"),
+	},
 	{
 		"gluten", byLabel,
 		"This still holds wheat or another gluten cereal. Nothing here is made for coeliac disease or wheat allergy.",
