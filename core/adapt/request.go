@@ -12,6 +12,7 @@ import (
 	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/oven"
+	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/core/swap"
 	"kollaris/core/tin"
@@ -193,9 +194,16 @@ func (q *requestReader) eating() {
 	}
 }
 
+// mostBans is how many times over something may be banned in one request: the law's fourteen, and some of a household's own.
+const mostBans = 100
+
 // bans reads what must not be eaten; some of it is a diet.
 func (q *requestReader) bans() {
-	for _, typed := range q.v["ban"] {
+	for n, typed := range q.v["ban"] {
+		if n >= mostBans { // nothing fits until somebody looks at it
+			q.unread(Fault{Field: "ban", Typed: phrase.Clip(typed, 60), Why: fmt.Sprintf("more than %d things are banned: what follows was not looked at", mostBans)})
+			break
+		}
 		d, bad := diet.ParseBans(typed, q.larder)
 		for _, m := range bad {
 			q.unread(Fault{Field: "ban", Typed: m.Typed, Why: m.Why})

@@ -276,3 +276,23 @@ func TestFoodsNamedAfterABanAreShutOutByIt(t *testing.T) {
 	}
 	assert.Greater(t, asked, 150)
 }
+
+// A list beyond measure is looked at as far as it may be one, and the rest is told: comparing each of ten thousand words with all that
+// are known took half a minute.
+func TestAListBeyondMeasure(t *testing.T) {
+	l := larder.Builtin()
+	for _, typed := range []string{strings.Repeat("glutin,", 14000), strings.Repeat("glutin and ", 9000), strings.Repeat("x", 100_000), strings.Repeat("glutin/", 80)} {
+		_, bad := diet.ParseBans(typed, l)
+		require.NotEmpty(t, bad)
+		assert.LessOrEqual(t, len(bad), 101)
+		for _, m := range bad {
+			assert.LessOrEqual(t, len(m.Typed), 300)
+		}
+	}
+	d, bad := diet.ParseBans("milk, kiwi, "+strings.Repeat("egg, ", 98)+"nuts", l)
+	assert.Contains(t, d.Bans, "word:kiwi")
+	assert.NotContains(t, d.Bans, "nuts")
+	assert.Len(t, bad, 1, "the 101st is told")
+	_, err := diet.ParseBan(strings.Repeat("y", 200), l)
+	assert.ErrorContains(t, err, "too long")
+}

@@ -7,11 +7,13 @@ import (
 	"bytes"
 	"errors"
 	"image"
+	"image/color"
 	_ "image/gif" // formats that are understood
 	"image/jpeg"
 	_ "image/png"
 	"io"
 	"math"
+	"sync"
 	"time"
 
 	"github.com/bep/imagemeta"
@@ -21,10 +23,11 @@ import (
 
 // What is taken.
 const (
-	MostBytes  = 15 << 20 // of a file
-	mostPixels = 80e6     // a phone's finest; past that the picture would fill the memory
-	largeSide  = 1600     // px, the longer side as it is kept
-	smallSide  = 320      // px, in a list
+	MostBytes  = 15 << 20  // of a file
+	mostPixels = 80e6      // a phone's finest
+	mostMemory = 160 << 20 // bytes that a picture may take while it is read, so that all of it stays under 250 MB
+	largeSide  = 1600      // px, the longer side as it is kept
+	smallSide  = 320       // px, in a list
 	quality    = 82
 )
 
@@ -33,7 +36,7 @@ var (
 	ErrHEIC   = errors.New("it is a HEIC picture, as some phones take: share it as JPEG, or choose “most compatible” in the camera’s settings")
 	ErrKind   = errors.New("it is no picture that can be read: JPEG, PNG, WebP or GIF would do")
 	ErrBytes  = errors.New("it is larger than 15 MB: a smaller size would do")
-	ErrPixels = errors.New("it has too many pixels: up to 80 million would do")
+	ErrPixels = errors.New("it has too many pixels for its kind: up to 80 million of a JPEG, 40 million of a PNG, 20 of one in 16 bits would do")
 )
 
 // Photo is a picture in two sizes, JPEG both.
@@ -42,7 +45,10 @@ type Photo struct {
 	Width, Height int // px, of the large one
 }
 
-// Take takes a file in. Its errors are those above.
+// one lets one picture in at a time: each may take mostMemory.
+var one sync.Mutex
+
+// Take takes a file in. Its errors are those above. It works on one picture at a time.
 func Take(file []byte) (Photo, error) {
 	if len(file) > MostBytes {
 		return Photo{}, ErrBytes
@@ -54,14 +60,18 @@ func Take(file []byte) (Photo, error) {
 	switch {
 	case err != nil || config.Width < 1 || config.Height < 1:
 		return Photo{}, ErrKind
-	case float64(config.Width)*float64(config.Height) > mostPixels:
+	case float64(config.Width)*float64(config.Height) > min(mostPixels, mostMemory/perPixel(file, kind, config)):
 		return Photo{}, ErrPixels
 	}
+	one.Lock()
+	defer one.Unlock()
 	img, _, err := image.Decode(bytes.NewReader(file))
 	if err != nil {
 		return Photo{}, ErrKind
 	}
-	large := upright(fit(img, largeSide), orientation(file, kind))
+	small := fit(img, largeSide)
+	img = nil // it may go while the rest is done
+	large := upright(small, orientation(file, kind))
 	p := Photo{Width: large.Bounds().Dx(), Height: large.Bounds().Dy()}
 	if p.Large, err = encode(large); err != nil {
 		return Photo{}, err
@@ -139,13 +149,99 @@ func upright(img image.Image, orientation int) image.Image {
 // fit scales a picture down so that its longer side is no more than so many pixels; what lets light through lies on
 // white.
 func fit(img image.Image, side int) image.Image {
+	img = coarse(img, side)
 	b := img.Bounds()
 	k := math.Min(1, float64(side)/float64(max(b.Dx(), b.Dy())))
 	w, h := max(1, int(math.Round(k*float64(b.Dx())))), max(1, int(math.Round(k*float64(b.Dy()))))
 	out := image.NewRGBA(image.Rect(0, 0, w, h))
 	draw.Draw(out, out.Bounds(), image.White, image.Point{}, draw.Src)
-	draw.CatmullRom.Scale(out, out.Bounds(), img, b, draw.Over, nil)
+	draw.ApproxBiLinear.Scale(out, out.Bounds(), img, b, draw.Over, nil) // others keep 32 bytes for each pixel of a column
 	return out
+}
+
+// coarse takes a picture down by a whole number, to no less than a side, as the mean of each square of pixels: band by band, so that it takes no
+// room beside what comes out.
+func coarse(img image.Image, side int) image.Image {
+	b := img.Bounds()
+	k := max(b.Dx(), b.Dy()) / side
+	if k < 2 {
+		return img
+	}
+	w, h := b.Dx()/k, b.Dy()/k
+	if w < 1 || h < 1 {
+		return img
+	}
+	out := image.NewRGBA(image.Rect(0, 0, w, h))
+	band := image.NewRGBA(image.Rect(0, 0, w*k, k))
+	for y := range h {
+		draw.Draw(band, band.Bounds(), image.White, image.Point{}, draw.Src)
+		draw.Draw(band, band.Bounds(), img, image.Pt(b.Min.X, b.Min.Y+y*k), draw.Over)
+		for x := range w {
+			var sum [4]int
+			for dy := range k {
+				row := band.Pix[dy*band.Stride+x*k*4:]
+				for dx := range k {
+					for c := range sum {
+						sum[c] += int(row[dx*4+c])
+					}
+				}
+			}
+			at := out.Pix[y*out.Stride+x*4:]
+			for c := range sum {
+				at[c] = uint8((sum[c] + k*k/2) / (k * k))
+			}
+		}
+	}
+	return out
+}
+
+// perPixel is how many bytes a pixel of a file takes while it is read, by its kind. Sources: the readers of the standard library; a
+// progressive JPEG keeps its coefficients, of four bytes each; an interlaced PNG a pass beside the picture.
+func perPixel(file []byte, kind string, config image.Config) float64 {
+	bytes := 4.0
+	switch config.ColorModel {
+	case color.RGBA64Model, color.NRGBA64Model:
+		bytes = 8
+	case color.Gray16Model:
+		bytes = 2
+	case color.GrayModel, color.AlphaModel:
+		bytes = 1
+	case color.YCbCrModel:
+		bytes = 3
+	}
+	switch kind {
+	case "jpeg":
+		planes, progressive := frame(file)
+		if bytes = planes; progressive {
+			bytes += 4 * planes
+		}
+	case "png":
+		if len(file) > 28 && file[28] == 1 {
+			bytes *= 2
+		}
+	}
+	return bytes
+}
+
+// frame reads the frame header of a JPEG: how many samples a pixel has, and whether they come in passes. Source: published: ITU-T T.81,
+// B.2.2. What it cannot read it takes for the largest.
+func frame(file []byte) (planes float64, progressive bool) {
+	for at := 2; at+9 < len(file) && file[at] == 0xff; {
+		marker, size := file[at+1], int(file[at+2])<<8|int(file[at+3])
+		if marker >= 0xc0 && marker <= 0xcf && marker != 0xc4 && marker != 0xc8 && marker != 0xcc {
+			n, most, sum := int(file[at+9]), 1, 0
+			for k := range n {
+				if at+11+3*k >= len(file) {
+					return 4, true
+				}
+				hv := int(file[at+11+3*k]>>4) * int(file[at+11+3*k]&15)
+				most, sum = max(most, hv), sum+hv
+			}
+			return float64(sum) / float64(most), marker == 0xc2
+		}
+		at += 2 + size
+	}
+	return 4, true
 }
 
 // Point is a place on a picture, as shares of its width and height.

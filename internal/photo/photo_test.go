@@ -3,6 +3,7 @@ package photo_test
 import (
 	"bytes"
 	"encoding/binary"
+	"hash/crc32"
 	"image"
 	"image/color"
 	"image/jpeg"
@@ -151,4 +152,52 @@ func FuzzTake(f *testing.F) {
 			t.Fatal(p)
 		}
 	})
+}
+
+// What would fill the memory is refused by its head, before it is read: by its pixels and how many bytes each takes.
+func TestAPictureThatWouldFillTheMemory(t *testing.T) {
+	head := func(w, h int, depth, colours, interlaced byte) []byte { // IHDR alone: nothing else is looked at
+		chunk := []byte("IHDR")
+		chunk = binary.BigEndian.AppendUint32(chunk, uint32(w))
+		chunk = binary.BigEndian.AppendUint32(chunk, uint32(h))
+		chunk = append(chunk, depth, colours, 0, 0, interlaced)
+		out := append([]byte("\x89PNG\r\n\x1a\n"), 0, 0, 0, 13)
+		out = append(out, chunk...)
+		return binary.BigEndian.AppendUint32(out, crc32.ChecksumIEEE(chunk))
+	}
+	for _, c := range []struct {
+		w, h                       int
+		depth, colours, interlaced byte
+		want                       error
+	}{
+		{8900, 8900, 16, 6, 0, photo.ErrPixels}, {8900, 8900, 8, 6, 0, photo.ErrPixels}, {5000, 5000, 16, 6, 0, photo.ErrPixels}, {5000, 5000, 8, 6, 1, photo.ErrPixels},
+		{4000, 5000, 16, 6, 0, photo.ErrKind}, {6000, 6000, 8, 6, 0, photo.ErrKind}, {8900, 8900, 8, 0, 0, photo.ErrKind}, // these would be read, and hold nothing
+		{9000, 9000, 8, 0, 0, photo.ErrPixels},
+	} {
+		_, err := photo.Take(head(c.w, c.h, c.depth, c.colours, c.interlaced))
+		assert.ErrorIs(t, err, c.want, "%+v", c)
+	}
+}
+
+// A large picture comes out as the mean of what lay there, in its colours.
+func TestALargePictureIsScaled(t *testing.T) {
+	img := image.NewRGBA(image.Rect(0, 0, 5000, 3000))
+	for y := range 3000 {
+		for x := range 5000 {
+			v := uint8(250 * x / 5000) // from black to white
+			img.SetRGBA(x, y, color.RGBA{v, v, v, 255})
+		}
+	}
+	var b bytes.Buffer
+	require.NoError(t, jpeg.Encode(&b, img, &jpeg.Options{Quality: 95}))
+	p, err := photo.Take(b.Bytes())
+	require.NoError(t, err)
+	assert.Equal(t, 1600, p.Width)
+	assert.Equal(t, 960, p.Height)
+	out, err := jpeg.Decode(bytes.NewReader(p.Large))
+	require.NoError(t, err)
+	for _, at := range []image.Point{{10, 10}, {800, 480}, {1590, 950}} {
+		r, _, _, _ := out.At(at.X, at.Y).RGBA()
+		assert.InDelta(t, 250*float64(at.X)/1600, r>>8, 4, "%v", at)
+	}
 }

@@ -109,7 +109,7 @@ type checkbox struct {
 type verdictView struct {
 	State, Icon, Words string
 	Holds, New, Gone   string
-	IsNew              bool // an allergen has come
+	IsNew              bool     // an allergen has come
 	More               []string // what else is to be known
 	Labels             []string // to read, where no sentence says so: of versions kept before it did
 }

@@ -334,6 +334,23 @@ func lines(t *testing.T, res *http.Response, till string) string {
 	return ""
 }
 
+// attend works at a bake, as an open page does, until a test is over.
+func attend(ctx context.Context, url string) {
+	go func() {
+		for ctx.Err() == nil {
+			req, err := http.NewRequestWithContext(ctx, "POST", url, nil)
+			if err != nil {
+				return
+			}
+			res, err := http.DefaultClient.Do(req)
+			if err != nil {
+				return
+			}
+			res.Body.Close()
+		}
+	}()
+}
+
 // Twenty screens look on: what one tells all hear, and what the scale settles is put in once.
 func TestTwentyScreensAndAScale(t *testing.T) {
 	s := newSite(t)
@@ -355,7 +372,8 @@ func TestTwentyScreensAndAScale(t *testing.T) {
 	first := s.state(at).Bakes[0].Task.Weigh
 	for range 20 {
 		heard.Go(func() {
-			req, err := http.NewRequestWithContext(ctx, "GET", srv.URL+at+"/live?auto=1", nil)
+			attend(ctx, srv.URL+at+"/attend?auto=1")
+			req, err := http.NewRequestWithContext(ctx, "GET", srv.URL+at+"/live", nil)
 			if !assert.NoError(t, err) {
 				return
 			}
@@ -434,7 +452,8 @@ func TestAWeightCountsOnce(t *testing.T) {
 	srv := httptest.NewServer(s.h)
 	defer srv.Close()
 	for _, strip := range []string{"0", "1"} {
-		req, err := http.NewRequestWithContext(ctx, "GET", srv.URL+at+"/live?auto=1&bake="+strip, nil)
+		attend(ctx, srv.URL+at+"/attend?auto=1&bake="+strip)
+		req, err := http.NewRequestWithContext(ctx, "GET", srv.URL+at+"/live?bake="+strip, nil)
 		require.NoError(t, err)
 		res, err := http.DefaultClient.Do(req)
 		require.NoError(t, err)
@@ -480,6 +499,7 @@ func TestAProbeIsWrittenDown(t *testing.T) {
 	probe.PutIn(true)
 	srv := httptest.NewServer(s.h)
 	defer srv.Close()
+	attend(ctx, srv.URL+at+"/attend")
 	req, err := http.NewRequestWithContext(ctx, "GET", srv.URL+at+"/live", nil)
 	require.NoError(t, err)
 	res, err := http.DefaultClient.Do(req)
@@ -621,4 +641,31 @@ func TestNothingIsCutOffALongList(t *testing.T) {
 	assert.Contains(t, body, `<a href="/new">all 130</a>`)
 	_, body = s.get("/new")
 	assert.Equal(t, 130, strings.Count(body, "Give up Squares"))
+}
+
+// Looking on writes nothing: a stream that is asked for with GET leaves a bake as it is, whatever its address says, though the scale
+// stands at just what is wanted.
+func TestLookingOnWritesNothing(t *testing.T) {
+	s := newSite(t)
+	ctx, stop := context.WithTimeout(t.Context(), 20*time.Second)
+	defer stop()
+	scale := device.NewStandScale(1)
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	go func() { _ = scale.Serve(ctx, l) }()
+	require.NoError(t, s.st.ChangeHousehold(ctx, store.AnyRev, func(h *store.Household) { h.Devices.Scale = l.Addr().String() }))
+	at := s.begin()
+	srv := httptest.NewServer(s.h)
+	defer srv.Close()
+	scale.Pour(s.state(at).Bakes[0].Task.Weigh.TargetG)
+	req, err := http.NewRequestWithContext(ctx, "GET", srv.URL+at+"/live?auto=1", nil)
+	require.NoError(t, err)
+	res, err := http.DefaultClient.Do(req)
+	require.NoError(t, err)
+	defer res.Body.Close()
+	assert.Contains(t, lines(t, res, "steady"), "steady")
+	time.Sleep(1500 * time.Millisecond) // six looks of the stream
+	assert.Zero(t, s.state(at).Seq)
+	code, _, _ := s.post("/bakes/99/attend", url.Values{})
+	assert.Equal(t, 404, code)
 }

@@ -63,7 +63,7 @@ func (s *Server) counterOf(c *gin.Context, t *sitting, query url.Values) (*count
 			v.Devices = append(v.Devices, words)
 		}
 	}
-	v.Scale = s.home.Devices.Scale != ""
+	v.Scale, v.Probe = s.home.Devices.Scale != "", s.home.Devices.Probe != ""
 	if query.Get("slip") != "" {
 		v.Slip = s.slipOf(t, n)
 	}
@@ -164,8 +164,8 @@ type liveState struct {
 	Weigh *live  `json:"weigh,omitempty"`
 }
 
-// liveBake streams to a page that something was told, and what scale and probe say (server-sent events).
-// A line that stands steady within its tolerance is put in, once, however many pages look on.
+// liveBake streams to a page that something was told, and what scale and probe say (server-sent events). It writes nothing down:
+// see attendBake.
 func (s *Server) liveBake(c *gin.Context) error {
 	t, err := s.sit(c, paramID(c))
 	if err != nil {
@@ -200,7 +200,7 @@ func (s *Server) liveBake(c *gin.Context) error {
 			sent = t.seq
 			fmt.Fprintf(c.Writer, "id: %d\nevent: told\ndata: %d\n\n", sent, sent)
 		}
-		state := asJSON(s.listen(c, t, n, c.Query("auto") != ""))
+		state := asJSON(s.hear(t, n))
 		if state != last {
 			last = state
 			fmt.Fprintf(c.Writer, "event: devices\ndata: %s\n\n", state)
@@ -218,21 +218,69 @@ func (s *Server) liveBake(c *gin.Context) error {
 	}
 }
 
-// listen hears what the devices say, and writes down what follows: a line that is in, a reading a minute.
-func (s *Server) listen(c *gin.Context, t *sitting, n int, auto bool) liveState {
-	v := liveState{Scale: s.standing(s.scale()), Probe: s.standing(s.probe())}
-	if w, task, ok := s.weighing(t, n); ok {
-		if heard := s.scale().Readings("", 4*time.Second); len(heard) > 0 {
-			var rs []bake.Reading
-			for _, h := range heard {
-				rs = append(rs, bake.Reading{At: h.Came, Grams: h.Value, Steady: h.Flag == device.Steady})
-			}
-			x := liveOf(w, rs, s.spoonOf(w))
-			v.Weigh = &x
-			if auto && x.Settled && s.mayPut(t, n) && len(s.spoilsOf(t, n, task)) == 0 {
-				s.putIn(c, t, n, task, w, rs[len(rs)-1].Grams)
+// attendBake is what a page that somebody works at asks for again and again while it is open: what scale and probe say is written
+// down. A line that stands steady within its tolerance is put in, once, however many pages do so, and a reading of the probe a minute.
+func (s *Server) attendBake(c *gin.Context) error {
+	t, err := s.sit(c, paramID(c))
+	if err != nil {
+		return err
+	}
+	n, _ := strconv.Atoi(c.Query("bake"))
+	if n < 0 || n >= len(t.sheets) {
+		return store.ErrNotFound
+	}
+	end := time.After(liveLong)
+	tick := time.NewTicker(liveEvery)
+	defer tick.Stop()
+	for {
+		if seq, err := s.store.LastEvent(c.Request.Context(), t.ID); err != nil {
+			return nil
+		} else if seq != t.seq {
+			if err := s.fold(c, t); err != nil {
+				return nil
 			}
 		}
+		t.now = s.counter.now()
+		s.note(c, t, n, c.Query("auto") != "")
+		select {
+		case <-c.Request.Context().Done():
+			return nil
+		case <-s.counter.hub.Done():
+			return nil
+		case <-end:
+			c.Status(http.StatusNoContent)
+			return nil
+		case <-tick.C:
+		}
+	}
+}
+
+// onScale is what the scale says of the line that is weighed, with its readings; nil where it says nothing.
+func (s *Server) onScale(t *sitting, n int) (*live, bake.Weighing, int, []bake.Reading) {
+	w, task, ok := s.weighing(t, n)
+	heard := s.scale().Readings("", 4*time.Second)
+	if !ok || len(heard) == 0 {
+		return nil, w, task, nil
+	}
+	var rs []bake.Reading
+	for _, h := range heard {
+		rs = append(rs, bake.Reading{At: h.Came, Grams: h.Value, Steady: h.Flag == device.Steady})
+	}
+	x := liveOf(w, rs, s.spoonOf(w))
+	return &x, w, task, rs
+}
+
+// hear is what the devices say.
+func (s *Server) hear(t *sitting, n int) liveState {
+	v := liveState{Scale: s.standing(s.scale()), Probe: s.standing(s.probe())}
+	v.Weigh, _, _, _ = s.onScale(t, n)
+	return v
+}
+
+// note writes down what follows from what the devices say: a line that is in, a reading a minute.
+func (s *Server) note(c *gin.Context, t *sitting, n int, auto bool) {
+	if x, w, task, rs := s.onScale(t, n); auto && x != nil && x.Settled && s.mayPut(t, n) && len(s.spoilsOf(t, n, task)) == 0 {
+		s.putIn(c, t, n, task, w, rs[len(rs)-1].Grams)
 	}
 	s.hotByProbe(c, t, n)
 	if h, ok := s.probe().Latest(device.Core); ok && firstIn(t) == n {
@@ -244,7 +292,6 @@ func (s *Server) listen(c *gin.Context, t *sitting, n int, auto bool) liveState 
 			}})
 		}
 	}
-	return v
 }
 
 // mayPut reports whether what the scale shows may be put in by itself: it was next to nothing since the last line

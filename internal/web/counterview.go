@@ -81,6 +81,7 @@ type counterView struct {
 	Oven     *ovenPanel
 	Devices  []string
 	Scale    bool
+	Probe    bool
 	Last     *lastRow
 	Slip     *slipView
 	Finished bool

@@ -58,7 +58,7 @@ func newGates() gates {
 // What is worked out; and what is not waited for, since it is sent as it is made, or for as long as a page is open.
 var (
 	heavyPaths = regexp.MustCompile(`^/(?:recipes/\d+/(?:adapt|beside|nutrition|tablecard|heat|plan|plan\.ics|cups|versions|log)|recipes/import|drafts/\d+|table|plans|plans\.ics|plans/\d+|plans/shop.*|sweeten|learned|how|ahead|oven|bakes/new|log/beside)$`)
-	streams    = regexp.MustCompile(`^/(?:bakes/\d+/live|static/.*|everything\.zip|shelf\.zip|log\.zip|photos/.*|backups/.*|healthz|sw\.js)$`)
+	streams    = regexp.MustCompile(`^/(?:bakes/\d+/(?:live|attend)|static/.*|everything\.zip|shelf\.zip|log\.zip|photos/.*|backups/.*|healthz|sw\.js)$`)
 )
 
 // plainWriter is by what a request is answered, beneath what keeps or compresses the answer.
@@ -68,12 +68,11 @@ const plainWriter = "plain writer"
 // reads slowly keeps nobody waiting. Nothing that is written down is turned away: what was typed would be lost.
 func (s *Server) admitted(c *gin.Context) {
 	path := c.Request.URL.Path
-	c.Set(plainWriter, c.Writer)
-	if c.Request.Method != http.MethodGet { // what was told is kept, though a phone sleeps right after
-		c.Request = c.Request.WithContext(context.WithoutCancel(c.Request.Context()))
-	}
 	if streams.MatchString(path) {
 		return
+	}
+	if c.Request.Method != http.MethodGet { // what was told is kept, though a phone sleeps right after
+		c.Request = c.Request.WithContext(context.WithoutCancel(c.Request.Context()))
 	}
 	key := s.recallKey(c)
 	if key != "" {

@@ -121,6 +121,7 @@ func headers(c *gin.Context) {
 }
 
 func limitBody(c *gin.Context) {
+	c.Set(plainWriter, c.Writer)
 	limit := int64(maxBody)
 	switch path := c.Request.URL.Path; {
 	case path == "/recipes/import":

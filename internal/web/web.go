@@ -55,6 +55,7 @@ type Server struct {
 	counter  *counter                // shared by all requests
 	door     *door                   // likewise
 	gates    gates                   // likewise
+	bodies   *bodies                 // likewise: what is still coming
 	jobs     *jobs                   // likewise
 	noWorker bool                    // pages keep nothing in the browser
 	logs     bool                    // a line for each request
@@ -237,15 +238,15 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 		store: st, kit: adapt.DefaultKit(), views: v, hosts: hosts, own: &ownLarder{}, before: new(atomic.Pointer[household]),
 		readings: cache[*recipe.Recipe](mostReadings), results: cache[*adapt.Result](mostResults), answers: cache[sentPage](mostAnswers),
 		presses: cache[*press](mostPresses), looks: cache[shelfFace](mostFaces), rows: cache[[]table.Cell](mostRows),
-		counter: newCounter(), door: newDoor(), gates: newGates(), jobs: &jobs{of: map[int64]*job{}},
+		counter: newCounter(), door: newDoor(), gates: newGates(), bodies: &bodies{}, jobs: &jobs{of: map[int64]*job{}},
 	}
 	s.kit.Memo = s.results
 	gin.SetMode(gin.ReleaseMode)
 	e := gin.New()
 	e.HandleMethodNotAllowed = true
 	e.Use(
-		s.logged, s.recovered, s.hostAllowed, headers, s.letIn, s.readable, s.admitted,
-		gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedExtensions([]string{".woff2", ".zip", ".jpg", ".png", ".db"}), gzip.WithExcludedPathsRegexs([]string{`^/bakes/\d+/live$`})), limitBody, s.once,
+		s.logged, s.recovered, s.hostAllowed, headers, s.letIn, s.readable, limitBody, s.received, s.admitted,
+		gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedExtensions([]string{".woff2", ".zip", ".jpg", ".png", ".db"}), gzip.WithExcludedPathsRegexs([]string{`^/bakes/\d+/live$`})), s.once,
 	)
 	e.NoRoute(func(c *gin.Context) { s.fail(c, http.StatusNotFound, notFound) })
 	e.NoMethod(s.noMethod)
@@ -281,6 +282,7 @@ func New(st *store.Store, hosts ...string) (*App, error) {
 	e.GET("/bakes/:id", s.at((*Server).showBake)) // and :id.json
 	e.POST("/bakes/:id", s.at((*Server).tellBake))
 	e.GET("/bakes/:id/live", s.at((*Server).liveBake))
+	e.POST("/bakes/:id/attend", s.at((*Server).attendBake))
 	e.GET("/bakes/:id/log", s.at((*Server).logBake))
 	e.POST("/bakes/:id/log", s.at((*Server).judgeForm))
 	e.GET("/recipes/:id/log", s.at((*Server).recipeLog))

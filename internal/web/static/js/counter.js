@@ -162,11 +162,28 @@ setInterval(reload, Math.max(2000, 30000 / rate));
 let stream;
 function listen() {
   stream?.close();
-  const auto = wants.auto && "scale" in root.dataset ? "&auto=1" : "";
-  stream = new EventSource(`${here}/live?bake=${strip}${auto}`);
+  stream = new EventSource(`${here}/live?bake=${strip}`);
   stream.addEventListener("told", (e) => { if (Number(e.data) !== seq) reload(); });
   stream.addEventListener("devices", (e) => heard(JSON.parse(e.data)));
   stream.addEventListener("open", queue.flush);
+  attend();
+}
+
+// While somebody works at this page what the devices say is written down: the stream only shows it.
+let attends = 0;
+async function attend() {
+  const mine = ++attends;
+  if (!("scale" in root.dataset || "probe" in root.dataset)) return;
+  while (mine === attends) {
+    const auto = wants.auto && "scale" in root.dataset ? "&auto=1" : "";
+    try {
+      const res = await fetch(`${here}/attend?bake=${strip}${auto}`, { method: "POST" });
+      if (res.status === 403 || res.status === 404) return; // guests look
+      if (!res.ok) await new Promise((go) => setTimeout(go, 2000));
+    } catch {
+      await new Promise((go) => setTimeout(go, 2000));
+    }
+  }
 }
 function heard(state) {
   const at = $("c-devices");
