@@ -17,10 +17,11 @@ import (
 // in once the bake is foretold.
 func (r *assessment) method() {
 	butter, _ := r.demand.Judge(r.Larder.Get("butter"))
+	wheat, _ := r.demand.Judge(r.Larder.Get("plain-flour"))
 	egg, _ := r.demand.Judge(r.Larder.Get("egg"))
 	b := method.Became{
 		Recipe: r.res.Recipe, Larder: r.Larder, Base: r.res.Becomes, Measure: r.Measure, Cups: r.Kitchen.Cups, NoButter: butter == diet.Breaks,
-		NoEgg: egg == diet.Breaks,
+		NoEgg: egg == diet.Breaks, NoWheat: wheat == diet.Breaks,
 	}
 	if r.refused == nil {
 		for _, g := range r.brings {

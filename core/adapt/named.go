@@ -495,7 +495,7 @@ func (s *shown) within(text string, m scan.Mention) bool {
 				if n < 0 {
 					break
 				}
-				if at+n <= m.From && m.To <= at+n+len(said) && (len(said) > m.To-m.From || said == name) {
+				if at+n <= m.From && m.To <= at+n+len(said) {
 					return true
 				}
 				at += n + len(said)

@@ -124,6 +124,9 @@ func (v Verdict) Allergens(none string) (holds, newly, gone string) {
 		}
 		return strings.Join(out, ", ")
 	}
+	if len(v.Unread) == 0 && len(v.Stops) > 0 { // whether it is left out nobody knows
+		return cmp.Or(list(v.Holds), "not known"), cmp.Or(list(v.New), "not known"), cmp.Or(list(v.Gone), none)
+	}
 	if len(v.Unread) == 0 {
 		return cmp.Or(list(v.Holds), none), cmp.Or(list(v.New), none), cmp.Or(list(v.Gone), none)
 	}

@@ -81,6 +81,10 @@ func (p *Strip) Bowl(sheet Sheet, kit Kit) formula.Bowl {
 		if slices.Contains(kit.Held, l.Ingredient) {
 			b.Held = append(b.Held, l.ID)
 		}
+		if p.Left[l.ID] {
+			b.In[l.ID] = 0
+			continue
+		}
 		g, settled, ready := p.settledWeight(sheet, l)
 		if !settled {
 			continue
@@ -107,6 +111,9 @@ func (p *Strip) Bowl(sheet Sheet, kit Kit) formula.Bowl {
 		}
 	}
 	for _, s := range p.Slips {
+		if s.Kind == Twice {
+			continue // it is the line's
+		}
 		if i := kit.Larder.Get(s.Food); i != nil && s.Grams > 0 {
 			b.Extra = append(b.Extra, balance.Item{Ingredient: i, Grams: s.Grams})
 		}
@@ -172,6 +179,12 @@ func (p *Strip) settledWeight(sheet Sheet, l recipe.Line) (grams float64, settle
 		if s.Line == l.ID {
 			in, some = in+s.Grams, true
 		}
+	}
+	if more := p.twice(l.ID); more > 0 {
+		if !some && rest == 0 { // a line that no task weighs
+			rest = l.Grams
+		}
+		return in + rest + more, true, false
 	}
 	w, weighed := p.Weighs[l.ID]
 	switch _, water, _ := sheet.Expected(l.ID); {

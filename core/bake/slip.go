@@ -2,6 +2,7 @@ package bake
 
 import (
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 
@@ -144,10 +145,60 @@ func banned(d diet.Demand, i *larder.Ingredient) string {
 	return ""
 }
 
+// Words say what happened, with its weight: "fine salt went in twice: 9 g more".
+func (s Slipped) Words(sheet Sheet, lib *larder.Larder) string {
+	name, came := "something", string(s.Food)
+	if l := sheet.Recipe.Line(s.Line); l != nil {
+		name = l.Name
+	}
+	if i := lib.Get(s.Food); i != nil {
+		came = i.Name
+	}
+	weight := ""
+	if s.Grams > 0 {
+		weight = ": " + grams(s.Grams)
+	}
+	switch s.Kind {
+	case Twice:
+		if weight != "" {
+			weight += " more"
+		}
+		return name + " went in twice" + weight
+	case Forgot:
+		return name + " was forgotten"
+	case Instead:
+		return came + " went in for " + name + weight
+	}
+	return came + " got in" + weight
+}
+
+// Slipped is a recipe as it lies in the bowl after all that went wrong: for its figures.
+func (p *Strip) Slipped(r *recipe.Recipe, lib *larder.Larder) *recipe.Recipe {
+	if len(p.Slips) == 0 {
+		return r
+	}
+	out := r.Clone()
+	for n := range out.Lines {
+		l := &out.Lines[n]
+		l.Grams += p.twice(l.ID)
+		if p.Left[l.ID] {
+			l.Grams = 0
+		}
+	}
+	for _, s := range p.Slips {
+		if i := lib.Get(s.Food); i != nil && s.Grams > 0 && s.Kind != Twice {
+			out.Lines = append(out.Lines, recipe.Line{ID: out.NextID(), Ingredient: i.ID, Name: i.Name, Text: i.Name, Grams: s.Grams, Known: true})
+		}
+	}
+	return out
+}
+
 // withSlip is the bowl with what the slip put in or left out, and with all other lines as they were to be.
 func (p *Strip) withSlip(sheet Sheet, s Slipped, kit Kit) formula.Bowl {
 	q := *p
 	q.Slips = slices.DeleteFunc(slices.Clone(p.Slips), func(x Slipped) bool { return x.ID == s.ID })
+	q.Left = maps.Clone(p.Left)
+	delete(q.Left, s.Line)
 	b := q.Bowl(sheet, kit)
 	l := b.Aim.Line(s.Line)
 	switch {

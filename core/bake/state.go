@@ -57,6 +57,7 @@ type Strip struct {
 	Spoons []Spoonful
 	Stands string
 	Slips  []Slipped
+	Left   map[recipe.LineID]bool // lines that are not in: forgotten, or something else went in for them
 	Times  float64 // what is to come is made so many times as much
 	Hot    time.Time
 	Lined  time.Time
@@ -222,6 +223,7 @@ func (p *Strip) take(e Event, sheet Sheet, timers map[string]*Timer) {
 			p.Each[e.Task] = map[recipe.LineID]float64{}
 		}
 		p.Each[e.Task][e.Line] = e.Value
+		delete(p.Left, e.Line)
 		p.sum(e.Line)
 	case Weighs:
 		if line {
@@ -229,11 +231,12 @@ func (p *Strip) take(e Event, sheet Sheet, timers map[string]*Timer) {
 		}
 	case Spoon:
 		p.Spoons = append(p.Spoons, Spoonful{e.At, e.Line, e.Food, e.Value})
+		delete(p.Left, e.Line)
 		p.sum(e.Line)
 	case Stands:
 		p.Stands = e.Text
 	case Slip:
-		p.Slips = append(p.Slips, Slipped{e.ID, e.At, SlipKind(e.Text), e.Line, e.Food, e.Value})
+		p.slip(e, sheet)
 	case Scale:
 		if e.Value > 0 {
 			p.Times *= e.Value
@@ -311,6 +314,42 @@ func (p *Strip) sum(line recipe.LineID) {
 			p.In[line] += s.Grams
 		}
 	}
+	p.In[line] += p.twice(line)
+}
+
+// slip takes in what went wrong at the bowl: its amounts are what lies there from then on. Where no weight is said it is that of
+// the line.
+func (p *Strip) slip(e Event, sheet Sheet) {
+	s := Slipped{e.ID, e.At, SlipKind(e.Text), e.Line, e.Food, e.Value}
+	l := sheet.Recipe.Line(s.Line)
+	if l != nil && s.Grams <= 0 && (s.Kind == Twice || s.Kind == Instead) {
+		s.Grams = p.Times * l.Grams
+	}
+	p.Slips = append(p.Slips, s)
+	if l == nil {
+		return
+	}
+	if s.Kind == Forgot || s.Kind == Instead {
+		for task := range p.Each {
+			delete(p.Each[task], s.Line)
+		}
+		if p.Left == nil {
+			p.Left = map[recipe.LineID]bool{}
+		}
+		p.Left[s.Line] = true
+	}
+	p.sum(s.Line)
+}
+
+// twice is what of a line is in once more than it should, g.
+func (p *Strip) twice(line recipe.LineID) float64 {
+	sum := 0.0
+	for _, s := range p.Slips {
+		if s.Kind == Twice && s.Line == line {
+			sum += s.Grams
+		}
+	}
+	return sum
 }
 
 // wait sets the timer of a task that is left to itself once its hands are done.

@@ -45,6 +45,8 @@ type Became struct {
 	NoButter bool
 	// NoEgg: none may be eaten, so that nothing is brushed with it though the list names none.
 	NoEgg bool
+	// NoWheat: none may be eaten, so that boards, cloths and tins get none either.
+	NoWheat bool
 }
 
 // rewriting is a method while it is written anew.

@@ -42,7 +42,7 @@ func (rw *rewriting) prepare(text string) string {
 	if rw.NoButter {
 		text = butteredTin.ReplaceAllString(text, "greased")
 	}
-	if rw.Base != "" {
+	if rw.Base != "" || rw.NoWheat {
 		text = dusting.ReplaceAllString(text, "${1} a little of its own flour")
 		text = flouredTop.ReplaceAllString(text, "lightly oiled $1")
 		text = programme.ReplaceAllString(text, "gluten-free programme (its own, or mix outside and bake only)")

@@ -307,6 +307,9 @@ func (s *Server) valueOf(e bake.Event, typed string) (float64, string) {
 		return float64(core), ""
 	case bake.Put, bake.Weighs, bake.Spoon, bake.WeighedOut:
 		g, err := measure.ParseDecimal(typed, "g")
+		if e.What == bake.Put && (err != nil && (typed == "" || strings.HasPrefix(typed, "-") || strings.HasPrefix(typed, "−")) || err == nil && g <= 0) {
+			return 0, "The scale shows nothing, or less. Is it in? Put it on and press again, or type what went in. What was left out is told under “a slip”: it was forgotten."
+		}
 		if err != nil || !(g >= 0 && g <= mostGrams) {
 			return 0, fmt.Sprintf("“%s” cannot be weighed: try a number of grams such as 212.", clipped)
 		}

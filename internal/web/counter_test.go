@@ -451,6 +451,7 @@ func TestAWeightCountsOnce(t *testing.T) {
 	s.tell(at, "what", "lined")
 	srv := httptest.NewServer(s.h)
 	defer srv.Close()
+	defer stop()
 	for _, strip := range []string{"0", "1"} {
 		attend(ctx, srv.URL+at+"/attend?auto=1&bake="+strip)
 		req, err := http.NewRequestWithContext(ctx, "GET", srv.URL+at+"/live?bake="+strip, nil)
@@ -499,6 +500,7 @@ func TestAProbeIsWrittenDown(t *testing.T) {
 	probe.PutIn(true)
 	srv := httptest.NewServer(s.h)
 	defer srv.Close()
+	defer stop()
 	attend(ctx, srv.URL+at+"/attend")
 	req, err := http.NewRequestWithContext(ctx, "GET", srv.URL+at+"/live", nil)
 	require.NoError(t, err)

@@ -57,6 +57,9 @@ func (s *Server) counterOf(c *gin.Context, t *sitting, query url.Values) (*count
 	v.Timers = append(ringing, timersOf(t.state, t.now)...)
 	v.Working, v.Late = s.workingOf(t, n)
 	v.Last = lastOf(t, n)
+	for _, x := range p.Slips {
+		v.Slips = append(v.Slips, phrase.Capital(x.Words(t.sheets[n], s.kit.Larder)))
+	}
 	v.Finished = at < 0
 	for _, l := range []*device.Link{s.scale(), s.probe()} {
 		if words := s.standing(l); words != "" {

@@ -9,6 +9,7 @@ import (
 
 	"kollaris/core/bake"
 	"kollaris/core/formula"
+	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/method"
 	"kollaris/core/phrase"
@@ -84,6 +85,7 @@ type counterView struct {
 	Probe    bool
 	Last     *lastRow
 	Slip     *slipView
+	Slips    []string // all that went wrong, for as long as it lies there
 	Finished bool
 	IsOver   bool
 	NewID    func() string
@@ -506,7 +508,7 @@ func eventWords(sheet bake.Sheet, e bake.Event) string {
 	case bake.Stands:
 		return "it stands: " + e.Text
 	case bake.Slip:
-		return "a slip"
+		return "a slip: " + bake.Slipped{Kind: bake.SlipKind(e.Text), Line: e.Line, Food: e.Food, Grams: e.Value}.Words(sheet, larder.Builtin())
 	case bake.Scale:
 		return "the rest ×" + measure.Digits(e.Value, 3)
 	case bake.WentIn:

@@ -74,6 +74,11 @@ func logURL(id int64, strip int) string { return fmt.Sprintf("/bakes/%d/log?bake
 // caseOf is a bake as it is asked about: what it is, what its recipe, the counter and the oven say, what is seen.
 func (s *Server) caseOf(t *sitting, n int) why.Case {
 	p, sheet, res := &t.state.Strips[n], t.sheets[n], t.Of[n].Result
+	if len(p.Slips) > 0 { // its figures are those of what lay in the bowl
+		bowl := *res
+		bowl.Recipe = p.Slipped(res.Recipe, s.kit.Larder)
+		res = &bowl
+	}
 	c := why.Of(res, s.kit)
 	c.Symptoms, c.Answers = p.Judged.Symptoms, p.Judged.Answers
 	if p.Judged.Cooled > 0 {

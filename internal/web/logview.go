@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"kollaris/core/bake"
+	"kollaris/core/larder"
 	"kollaris/core/learn"
 	"kollaris/core/measure"
 	"kollaris/core/phrase"
@@ -147,8 +148,8 @@ func (v *logView) happened(t *sitting, n int, k measure.Kitchen) {
 		}
 		add("%s more %s by the spoon.", gramWords(x.Grams), name)
 	}
-	for range p.Slips {
-		add("A slip.")
+	for _, x := range p.Slips {
+		add("A slip: %s.", x.Words(sheet, larder.Builtin()))
 	}
 }
 
