@@ -593,17 +593,23 @@ func labelOf(h scan.Hit) string {
 // mostStops is how many are named in the sentence; each is marked where it stands.
 const mostStops = 5
 
-// stopWords says what to leave out, the list first.
-func stopWords(stops []Stop) string {
-	var out []string
+// stopWords says what to leave out, and where it stands, the list first.
+func stopWords(stops []Stop) (lead, where string) {
+	var foods, out []string
 	for _, s := range stops {
 		if w := s.Words(); !slices.Contains(out, w) {
 			out = append(out, w)
+		}
+		if f := strings.ToLower(s.Food); !slices.Contains(foods, f) {
+			foods = append(foods, f)
 		}
 	}
 	rest := ""
 	if n := len(out) - mostStops; n > 0 {
 		out, rest = out[:mostStops], fmt.Sprintf("; and %d more, each marked where it stands", n)
 	}
-	return phrase.Capital(strings.Join(out, "; ")) + rest + ". Leave it out, or say what it is."
+	if n := len(foods) - mostStops; n > 0 {
+		foods = append(foods[:mostStops], fmt.Sprintf("%d more", n))
+	}
+	return "Not for this table as it stands: leave out " + phrase.And(foods) + ", or say what is meant.", phrase.Capital(strings.Join(out, "; ")) + rest + "."
 }

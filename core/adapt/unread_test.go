@@ -138,7 +138,7 @@ func TestWhatOnlyTheMethodNames(t *testing.T) {
 			}
 		}
 		assert.Equal(t, note != "", res.Verdict.State == "stop" && len(res.Verdict.Spoken) > 0, step)
-		return res.Verdict.Words, note
+		return strings.Join(append([]string{res.Verdict.Words}, res.Verdict.More...), " "), note
 	}
 	eggs, milk, vegan := adapt.Request{Diets: []diet.ID{diet.EggFree}}, adapt.Request{Diets: []diet.ID{diet.DairyFree}}, adapt.Request{Diets: []diet.ID{diet.Vegan}}
 	nuts := adapt.Request{Bans: []string{"nuts"}}
@@ -159,7 +159,7 @@ func TestWhatOnlyTheMethodNames(t *testing.T) {
 		{"Sprinkle the tray with semolina.", adapt.Request{Diets: []diet.ID{diet.GlutenFree}}, "semolina"},
 	} {
 		words, note := verdict(c.step, c.req)
-		assert.Regexp(t, "^Not for this table as it stands. In the method “"+regexp.QuoteMeta(c.step)+"”: (?i)"+c.food, words, c.step)
+		assert.Regexp(t, "^Not for this table as it stands: leave out .*, or say what is meant. In the method “"+regexp.QuoteMeta(c.step)+"”: (?i)"+c.food, words, c.step)
 		assert.Contains(t, note, c.step)
 	}
 	for step, req := range map[string]adapt.Request{
@@ -191,7 +191,7 @@ func TestWhatOnlyANoteNames(t *testing.T) {
 		v := verdict(c.note, "", c.req)
 		assert.Equal(t, "stop", v.State, c.note)
 		for _, food := range strings.Split(c.food, " and ") {
-			assert.Regexp(t, "[Ii]n a note “.*”: (?i)"+food, v.Words, c.note)
+			assert.Regexp(t, "[Ii]n a note “.*”: (?i)"+food, v.More[0], c.note)
 		}
 	}
 	for note, req := range map[string]adapt.Request{
@@ -203,7 +203,8 @@ func TestWhatOnlyANoteNames(t *testing.T) {
 		assert.Equal(t, "fine", v.State, note)
 	}
 	v := verdict("Serve with butter.", "Brush with egg. ", adapt.Request{Diets: []diet.ID{diet.EggFree, diet.DairyFree}})
-	assert.Equal(t, "Not for this table as it stands. In the method “Brush with egg.”: egg holds egg; in a note “Serve with butter.”: butter holds milk. Leave it out, or say what it is.", v.Words)
+	assert.Equal(t, "Not for this table as it stands: leave out egg and butter, or say what is meant.", v.Words)
+	assert.Equal(t, "In the method “Brush with egg.”: egg holds egg; in a note “Serve with butter.”: butter holds milk.", v.More[0])
 	assert.Equal(t, []string{"egg", "butter"}, v.Spoken)
 }
 

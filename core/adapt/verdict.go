@@ -108,7 +108,9 @@ func (r *assessment) say(v *Verdict, breaking []string) {
 		}
 	}
 	if len(v.Stops) > 0 {
-		put("stop", "Not for this table as it stands. "+stopWords(v.Stops))
+		lead, where := stopWords(v.Stops)
+		put("stop", lead)
+		put("stop", where)
 	}
 	if len(r.demand.Unread) > 0 {
 		put("look", fmt.Sprintf(

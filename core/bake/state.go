@@ -58,7 +58,7 @@ type Strip struct {
 	Stands string
 	Slips  []Slipped
 	Left   map[recipe.LineID]bool // lines that are not in: forgotten, or something else went in for them
-	Times  float64 // what is to come is made so many times as much
+	Times  float64                // what is to come is made so many times as much
 	Hot    time.Time
 	Lined  time.Time
 	WentIn time.Time // zero while it is not in

@@ -195,7 +195,7 @@ func TestWhatIsToldAtTheCounter(t *testing.T) {
 	at := s.begin()
 	line := fmt.Sprint(s.state(at).Bakes[0].Task.Weigh.Line)
 	for _, c := range []struct{ what, value, says string }{
-		{"in", "a lot", "“a lot” cannot be weighed"}, {"in", "-3", "cannot be weighed"}, {"in", "99999", "cannot be weighed"}, {"in", "NaN", "cannot be weighed"},
+		{"in", "a lot", "“a lot” cannot be weighed"}, {"in", "-3", "shows nothing, or less"}, {"in", "0", "Is it in?"}, {"in", "", "type what went in"}, {"in", "−2 g", "shows nothing"}, {"in", "99999", "cannot be weighed"}, {"in", "NaN", "cannot be weighed"},
 		{"probe", "400", "is not how warm the middle is"}, {"timer", "0", "are no minutes"}, {"scale", "9", "is no size of batch"},
 		{"look", "", "Say what you see"}, {"dance", "", "nothing that happens at the counter"}, {"slip", "", "Say which line it was"},
 	} {

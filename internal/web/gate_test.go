@@ -156,10 +156,10 @@ func TestRecalled(t *testing.T) {
 
 // A large file may come slowly and be worked on for long, also where the answer is kept until it is whole and compressed.
 func TestALargeFileMayTakeLong(t *testing.T) {
-	gates := &Server{gates: gates{newGate(1, 1), newGate(1, 1)}}
+	gates := &Server{gates: gates{newGate(1, 1), newGate(1, 1)}, bodies: &bodies{}}
 	gin.SetMode(gin.ReleaseMode)
 	e := gin.New()
-	e.Use(gates.admitted, gzip.Gzip(gzip.BestSpeed), limitBody)
+	e.Use(limitBody, gates.received, gates.admitted, gzip.Gzip(gzip.BestSpeed))
 	read := func(c *gin.Context) {
 		b, err := io.ReadAll(c.Request.Body)
 		time.Sleep(300 * time.Millisecond)
