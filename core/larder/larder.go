@@ -211,7 +211,7 @@ var allergens = []struct {
 	us        bool // one of the nine of US law
 }{
 	{"gluten", "gluten cereals", false},
-	{"oats", "oats (a gluten cereal in law)", false}, // EU 1169/2011 annex II item 1, certified or not
+	{"oats", "oats (gluten)", false}, // EU 1169/2011 annex II item 1, certified or not
 	{"wheat", "wheat", true}, {"crustaceans", "crustaceans", true}, {"egg", "egg", true}, {"fish", "fish", true}, {"peanuts", "peanuts", true}, {"soya", "soya", true}, {"milk", "milk", true},
 	{"nuts", "tree nuts", true},
 	{"celery", "celery", false}, {"mustard", "mustard", false}, {"sesame", "sesame", true}, {"sulphites", "sulphites", false}, {"lupin", "lupin", false}, {"molluscs", "molluscs", false},
