@@ -2,11 +2,12 @@
 # make test         everything: vet, format, staticcheck, unit, page and browser tests
 # make screenshots  docs/screenshots from the demo data
 # make bench        what reading, adapting and a page cost
+# make words        every word of what a demand shuts out, in ten places of twenty recipes: some twenty minutes
 # make fuzz         every fuzz target, five minutes each (FUZZTIME=30m for longer)
 # make dist         what is given out, for six systems, into dist/
 # make vendor       what ships with the pages, from npm into the tree
 
-.PHONY: demo test tools screenshots bench fuzz vendor build dist
+.PHONY: demo test tools screenshots bench words fuzz vendor build dist
 
 build:
 	go build -o bin/kollaris ./cmd/kollaris
@@ -36,6 +37,9 @@ screenshots: tools
 bench:
 	go test ./core/... ./internal/web -run XXX -bench . -benchtime 200x | grep -E 'Benchmark|^pkg'
 	tools/load/bench.sh
+
+words:
+	KOLLARIS_WORDS=all go test ./core/adapt -run TestNoWordIsHandedOut -count=1 -v -timeout 60m
 
 fuzz: FUZZTIME ?= 5m
 fuzz:

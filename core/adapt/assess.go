@@ -45,8 +45,8 @@ func assess(written *recipe.Recipe, from assembled, whole bool) *Result {
 	}
 	r.measures()
 	r.sums()
-	r.res.Serving = nutrition.Serving(r.res.Recipe, r.Larder)
-	r.res.ServingBefore = nutrition.Serving(r.before, r.Larder)
+	r.res.Serving = nutrition.Serving(r.counted(r.res.Recipe), r.Larder)
+	r.res.ServingBefore = nutrition.Serving(r.counted(r.before), r.Larder)
 	r.res.Gaps = nutrition.AllGaps(r.res.Recipe, r.Larder)
 	r.limits()
 	r.doubtGaps()

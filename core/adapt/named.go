@@ -7,6 +7,7 @@ import (
 
 	"kollaris/core/diet"
 	"kollaris/core/larder"
+	"kollaris/core/measure"
 	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
@@ -612,4 +613,37 @@ func stopWords(stops []Stop) (lead, where string) {
 		foods = append(foods[:mostStops], fmt.Sprintf("%d more", n))
 	}
 	return "Not for this table as it stands: leave out " + phrase.And(foods) + ", or say what is meant.", phrase.Capital(strings.Join(out, "; ")) + rest + "."
+}
+
+// counted is a recipe with each line that is not understood taken for the one food that its words say it is, where its weight can be
+// told: for sums that are then "at least". The line itself stays one that is not understood.
+func (r *assessment) counted(rec *recipe.Recipe) *recipe.Recipe {
+	var out *recipe.Recipe
+	for n, l := range rec.Lines {
+		if l.Known || l.Ingredient != "" {
+			continue
+		}
+		found := scan.Mentions(l.Text, r.Larder)
+		if len(found) != 1 || len(found[0].Foods) != 1 || r.Larder.Get(found[0].Foods[0].ID) == nil {
+			continue
+		}
+		i := r.Larder.Get(found[0].Foods[0].ID)
+		grams := l.Grams
+		if u, ok := measure.UnitByID(l.Unit); ok && grams == 0 && u.Kind == measure.Volume {
+			if perML, _, ok := i.MLGrams(r.Kitchen); ok {
+				grams = l.Amount.Mid() * float64(r.Kitchen.ML(u)) * perML
+			}
+		}
+		if grams <= 0 {
+			continue
+		}
+		if out == nil {
+			out = rec.Clone()
+		}
+		out.Lines[n].Ingredient, out.Lines[n].Grams = i.ID, grams
+	}
+	if out == nil {
+		return rec
+	}
+	return out
 }

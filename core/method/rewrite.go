@@ -200,10 +200,23 @@ func (rw *rewriting) replaced(id recipe.LineID) []recipe.LineID {
 	return out
 }
 
+// gel reports whether a line of the result is husk or gum, which kills a foam.
+func (rw *rewriting) gel(id recipe.LineID) bool {
+	l := rw.Recipe.Line(id)
+	if l == nil {
+		return false
+	}
+	i := rw.Larder.Get(l.Ingredient)
+	return i != nil && i.Family == larder.FamilyGum
+}
+
 // uses are a task's uses after the change.
 func (rw *rewriting) uses(t Task) []Use {
 	var out []Use
 	for _, u := range t.Uses {
+		if t.Verb == Foam && rw.gel(u.Line) {
+			continue // no husk and no gum in a foam: complete puts it to what is folded in
+		}
 		if !rw.gone[u.Line] {
 			out = append(out, u)
 			continue
@@ -219,6 +232,9 @@ func (rw *rewriting) uses(t Task) []Use {
 			rw.given[u.Line], u.Share = true, 1
 		}
 		for _, to := range rw.replaced(u.Line) {
+			if t.Verb == Foam && rw.gel(to) {
+				continue
+			}
 			out = append(out, Use{to, u.Share})
 		}
 	}

@@ -126,6 +126,11 @@ var rules = []rule{
 		without("gluten"),
 	},
 	{
+		"basket", byDoctor,
+		"A basket, a cloth or a wooden board that has held wheat keeps it: not for coeliac disease. Take one that never has.",
+		both(without("gluten"), says(`\b(?:banneton|brotform|proving baskets?|couche|floured|linen cloth|basket)\b|dusted with its own flour`)),
+	},
+	{
 		"diabetes", byCare,
 		"Carbohydrate figures are estimates: weighing at home is right to about a tenth. Doses of insulin or tablets, and eating this low in carbohydrate with diabetes tablets, in pregnancy or with kidney disease, are for the care team. A sugar-free bake does not treat a hypo.",
 		func(s scene) bool {
