@@ -125,8 +125,10 @@ func theProduct(r *recipe.Recipe, lib *larder.Larder, text string, m scan.Mentio
 	if !m.Made {
 		return false
 	}
-	word := lastWord(m.Said)
-	named := func(s string) bool { return slices.Contains(strings.Fields(larder.Normal(s)), word) }
+	named := func(s string) bool { // all its words: royal icing is not just any icing
+		have := strings.Fields(larder.Normal(s))
+		return !slices.ContainsFunc(strings.Fields(larder.Normal(m.Said)), func(w string) bool { return !slices.Contains(have, w) })
+	}
 	if named(r.Title) || slices.ContainsFunc(r.Lines, func(l recipe.Line) bool { return named(l.Section) }) {
 		return true
 	}
