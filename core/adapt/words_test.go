@@ -145,7 +145,7 @@ func handedOut(res *adapt.Result, word string) string {
 	}
 	where := ""
 	for _, l := range res.Recipe.Lines {
-		if last := l.Name[strings.LastIndex(l.Name, " ")+1:]; l.Replaces != 0 && last == word {
+		if last := l.Name[strings.LastIndex(l.Name, " ")+1:]; l.Name != word && last == word {
 			return "" // what stands for it is called so in the method: "egg-free mayonnaise", "oat yogurt"
 		}
 		if shows(l.Text) {

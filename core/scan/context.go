@@ -12,6 +12,7 @@ type context struct {
 	text     string
 	tokens   []token
 	from, to int // first and last token of the phrase
+	since    int // the token behind the food before
 }
 
 func words(s string) map[string]bool {
@@ -93,6 +94,9 @@ func (c context) plant(e entry) bool {
 	return all && ok && plants[before.norm] && strings.Trim(before.gap+c.tokens[c.from].gap, " -\u00a0") == "" || all && ok && plants[before.norm]
 }
 
+// mostFreed is how far before a food stands what it is free of: "dairy-free, egg-free soft custard".
+const mostFreed = 5
+
 // freeOf are what a word before "free" takes out of a food.
 var freeOf = map[string][]string{
 	"dairy": {"milk"}, "milk": {"milk"}, "egg": {"egg"}, "gluten": {"gluten", "wheat"}, "wheat": {"wheat"}, "nut": {"nuts", "peanuts"},
@@ -105,7 +109,7 @@ var freeOf = map[string][]string{
 func (c context) freed(foods []*larder.Ingredient) []*larder.Ingredient {
 	var without []string
 	vegan := false
-	for n := 1; n <= 6; n++ {
+	for n := 1; n <= mostFreed && c.from-n >= c.since; n++ {
 		t, ok := c.back(n)
 		if !ok {
 			break
@@ -125,9 +129,6 @@ func (c context) freed(foods []*larder.Ingredient) []*larder.Ingredient {
 			without = append(without, "egg")
 		case t.norm == "glutenfree":
 			without = append(without, freeOf["gluten"]...)
-		case n == 1 || small[t.norm]:
-		case len(without) == 0 && !vegan && n > 2:
-			n = 6
 		}
 	}
 	if len(without) == 0 && !vegan {

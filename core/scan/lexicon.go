@@ -135,7 +135,7 @@ func wordIn(text, word string) (out []Mention) {
 		for n, w := range want {
 			same = same && tokens[at+n].norm == w
 		}
-		c := context{text, tokens, at, at + len(want) - 1}
+		c := context{text, tokens, at, at + len(want) - 1, 0}
 		if same && !c.compared() && !c.denied(-1) {
 			from, to := tokens[at].from, tokens[at+len(want)-1].to
 			out = append(out, Mention{From: from, To: to, Said: text[from:to], Word: word})

@@ -103,6 +103,7 @@ type entry struct {
 // read goes through a text, the longest phrase at each place.
 func (x *lexicon) read(text string) (out []Mention) {
 	tokens := tokenise(text)
+	since := 0   // after the food before: what that is free of says nothing of the next
 	denied := -1 // end of the last mention that is not there: what is listed after it is not either
 	for at := 0; at < len(tokens); {
 		n, e := x.at(tokens, at)
@@ -110,7 +111,10 @@ func (x *lexicon) read(text string) (out []Mention) {
 			at++
 			continue
 		}
-		c := context{text, tokens, at, at + n - 1}
+		c := context{text, tokens, at, at + n - 1, since}
+		if len(e.foods) > 0 {
+			since = at + n
+		}
 		foods := c.freed(e.foods)
 		switch {
 		case len(e.foods) == 0 && e.ban == "":

@@ -68,6 +68,7 @@ func TestWhatATextNames(t *testing.T) {
 		"such as walnuts":                         "walnuts",
 		"add as much milk as needed":              "milk",
 		"Whisk whites to peaks with white sugar":  "whites|white sugar",
+		"no more than 2 eggs":                     "eggs",
 		"no more than 5 g of butter":              "butter",
 		"Spread with butter":                      "butter",
 		"clotted cream, to serve":                 "clotted cream",
@@ -120,11 +121,15 @@ func TestFreeOfOneThingIsNotFreeOfAnother(t *testing.T) {
 	for text, by := range map[string]diet.Demand{
 		"egg-free custard": {Bans: []string{"milk"}}, "dairy-free custard": {Bans: []string{"egg"}}, "gluten-free mayonnaise": {Diets: []diet.ID{diet.EggFree}},
 		"nut-free milk chocolate": {Diets: []diet.ID{diet.DairyFree}}, "wheat-free rye flour": {Diets: []diet.ID{diet.GlutenFree}},
+		"dairy-free spread and butter": {Bans: []string{"milk"}}, "vegan cheese with honey": {Diets: []diet.ID{diet.Vegan}}, "egg-free mayonnaise or an egg": {Diets: []diet.ID{diet.EggFree}},
+		"gluten-free flour and rye": {Diets: []diet.ID{diet.GlutenFree}}, "plant milk, or milk": {Bans: []string{"milk"}},
 		"sugar-free milk": {Bans: []string{"milk"}}, "free-range yolks": {Diets: []diet.ID{diet.EggFree}},
 	} {
 		assert.NotEmpty(t, hits(text, by), text)
 	}
 	assert.Empty(t, hits("egg-free custard", diet.Demand{Diets: []diet.ID{diet.EggFree}}))
+	assert.Empty(t, hits("dairy-free and egg-free custard", diet.Demand{Diets: []diet.ID{diet.Vegan}}))
+	assert.Equal(t, "milk", hits("gluten-free bread, made the day before with milk", diet.Demand{Bans: []string{"milk", "gluten"}}))
 	assert.Empty(t, hits("gluten-free breadcrumbs", diet.Demand{Diets: []diet.ID{diet.GlutenFree}}))
 	assert.Empty(t, hits("vegan mayonnaise", diet.Demand{Diets: []diet.ID{diet.Vegan}}))
 }
