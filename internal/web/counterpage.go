@@ -56,7 +56,7 @@ func (s *Server) counterOf(c *gin.Context, t *sitting, query url.Values) (*count
 	}
 	v.Timers = append(ringing, timersOf(t.state, t.now)...)
 	v.Working, v.Late = s.workingOf(t, n)
-	v.Last = lastOf(t, n)
+	v.Last = lastOf(t, n, s.kit.Larder)
 	for _, x := range p.Slips {
 		v.Slips = append(v.Slips, phrase.Capital(x.Words(t.sheets[n], s.kit.Larder)))
 	}
@@ -167,9 +167,9 @@ type liveState struct {
 	Weigh *live  `json:"weigh,omitempty"`
 }
 
-// liveBake streams to a page that something was told, and what scale and probe say (server-sent events). It writes nothing down:
-// see attendBake.
-func (s *Server) liveBake(c *gin.Context) error {
+// stay stays with one bake of a sitting that a page shows: each is called at once and then every liveEvery, with all that was told
+// folded in, until the page, the program or liveLong ends.
+func (s *Server) stay(c *gin.Context, begin, each func(t *sitting, n int)) error {
 	t, err := s.sit(c, paramID(c))
 	if err != nil {
 		return err
@@ -178,15 +178,7 @@ func (s *Server) liveBake(c *gin.Context) error {
 	if n < 0 || n >= len(t.sheets) {
 		return store.ErrNotFound
 	}
-	h := c.Writer.Header()
-	h.Set("Content-Type", "text/event-stream")
-	h.Set("X-Accel-Buffering", "no")
-	c.Status(http.StatusOK)
-	sent, last := int64(-1), ""
-	if id, err := strconv.ParseInt(c.GetHeader("Last-Event-ID"), 10, 64); err == nil {
-		sent = id
-	}
-	fmt.Fprint(c.Writer, "retry: 500\n\n")
+	begin(t, n)
 	end := time.After(liveLong)
 	tick := time.NewTicker(liveEvery)
 	defer tick.Stop()
@@ -199,16 +191,7 @@ func (s *Server) liveBake(c *gin.Context) error {
 			}
 		}
 		t.now = s.counter.now()
-		if t.seq != sent {
-			sent = t.seq
-			fmt.Fprintf(c.Writer, "id: %d\nevent: told\ndata: %d\n\n", sent, sent)
-		}
-		state := asJSON(s.hear(t, n))
-		if state != last {
-			last = state
-			fmt.Fprintf(c.Writer, "event: devices\ndata: %s\n\n", state)
-		}
-		c.Writer.Flush()
+		each(t, n)
 		select {
 		case <-c.Request.Context().Done():
 			return nil
@@ -221,41 +204,40 @@ func (s *Server) liveBake(c *gin.Context) error {
 	}
 }
 
+// liveBake streams to a page that something was told, and what scale and probe say (server-sent events). It writes nothing down:
+// see attendBake.
+func (s *Server) liveBake(c *gin.Context) error {
+	sent, last := int64(-1), ""
+	if id, err := strconv.ParseInt(c.GetHeader("Last-Event-ID"), 10, 64); err == nil {
+		sent = id
+	}
+	begin := func(*sitting, int) {
+		h := c.Writer.Header()
+		h.Set("Content-Type", "text/event-stream")
+		h.Set("X-Accel-Buffering", "no")
+		c.Status(http.StatusOK)
+		fmt.Fprint(c.Writer, "retry: 500\n\n")
+	}
+	return s.stay(c, begin, func(t *sitting, n int) {
+		if t.seq != sent {
+			sent = t.seq
+			fmt.Fprintf(c.Writer, "id: %d\nevent: told\ndata: %d\n\n", sent, sent)
+		}
+		state := asJSON(s.hear(t, n))
+		if state != last {
+			last = state
+			fmt.Fprintf(c.Writer, "event: devices\ndata: %s\n\n", state)
+		}
+		c.Writer.Flush()
+	})
+}
+
 // attendBake is what a page that somebody works at asks for again and again while it is open: what scale and probe say is written
 // down. A line that stands steady within its tolerance is put in, once, however many pages do so, and a reading of the probe a minute.
 func (s *Server) attendBake(c *gin.Context) error {
-	t, err := s.sit(c, paramID(c))
-	if err != nil {
-		return err
-	}
-	n, _ := strconv.Atoi(c.Query("bake"))
-	if n < 0 || n >= len(t.sheets) {
-		return store.ErrNotFound
-	}
-	end := time.After(liveLong)
-	tick := time.NewTicker(liveEvery)
-	defer tick.Stop()
-	for {
-		if seq, err := s.store.LastEvent(c.Request.Context(), t.ID); err != nil {
-			return nil
-		} else if seq != t.seq {
-			if err := s.fold(c, t); err != nil {
-				return nil
-			}
-		}
-		t.now = s.counter.now()
-		s.note(c, t, n, c.Query("auto") != "")
-		select {
-		case <-c.Request.Context().Done():
-			return nil
-		case <-s.counter.hub.Done():
-			return nil
-		case <-end:
-			c.Status(http.StatusNoContent)
-			return nil
-		case <-tick.C:
-		}
-	}
+	auto := c.Query("auto") != ""
+	begin := func(*sitting, int) { c.Status(http.StatusNoContent) }
+	return s.stay(c, begin, func(t *sitting, n int) { s.note(c, t, n, auto) })
 }
 
 // onScale is what the scale says of the line that is weighed, with its readings; nil where it says nothing.

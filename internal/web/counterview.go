@@ -475,19 +475,19 @@ func clockLeft(d time.Duration) string {
 }
 
 // lastOf is what was told last, to be taken back.
-func lastOf(t *sitting, n int) *lastRow {
+func lastOf(t *sitting, n int, l *larder.Larder) *lastRow {
 	for k := len(t.state.Last) - 1; k >= 0; k-- {
 		e := t.state.Last[k]
 		if e.Bake != n || e.What == bake.Probe {
 			continue
 		}
-		return &lastRow{e.ID, fmt.Sprintf("%s, %s", eventWords(t.sheets[n], e), e.At.Local().Format("15:04"))}
+		return &lastRow{e.ID, fmt.Sprintf("%s, %s", eventWords(t.sheets[n], e, l), e.At.Local().Format("15:04"))}
 	}
 	return nil
 }
 
 // eventWords are an event in a few words.
-func eventWords(sheet bake.Sheet, e bake.Event) string {
+func eventWords(sheet bake.Sheet, e bake.Event, foods *larder.Larder) string {
 	name := func() string {
 		if l := sheet.Recipe.Line(e.Line); l != nil {
 			return l.Name
@@ -508,7 +508,7 @@ func eventWords(sheet bake.Sheet, e bake.Event) string {
 	case bake.Stands:
 		return "it stands: " + e.Text
 	case bake.Slip:
-		return "a slip: " + bake.Slipped{Kind: bake.SlipKind(e.Text), Line: e.Line, Food: e.Food, Grams: e.Value}.Words(sheet, larder.Builtin())
+		return "a slip: " + bake.Slipped{Kind: bake.SlipKind(e.Text), Line: e.Line, Food: e.Food, Grams: e.Value}.Words(sheet, foods)
 	case bake.Scale:
 		return "the rest ×" + measure.Digits(e.Value, 3)
 	case bake.WentIn:

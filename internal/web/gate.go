@@ -59,6 +59,7 @@ func newGates() gates {
 var (
 	heavyPaths = regexp.MustCompile(`^/(?:recipes/\d+/(?:adapt|beside|nutrition|tablecard|heat|plan|plan\.ics|cups|versions|log)|recipes/import|drafts/\d+|table|plans|plans\.ics|plans/\d+|plans/shop.*|sweeten|learned|how|ahead|oven|bakes/new|log/beside)$`)
 	streams    = regexp.MustCompile(`^/(?:bakes/\d+/(?:live|attend)|static/.*|everything\.zip|shelf\.zip|log\.zip|photos/.*|backups/.*|healthz|sw\.js)$`)
+	attends    = regexp.MustCompile(`^/bakes/\d+/attend$`) // ends with the page that asks
 )
 
 // plainWriter is by what a request is answered, beneath what keeps or compresses the answer.
@@ -68,11 +69,11 @@ const plainWriter = "plain writer"
 // reads slowly keeps nobody waiting. Nothing that is written down is turned away: what was typed would be lost.
 func (s *Server) admitted(c *gin.Context) {
 	path := c.Request.URL.Path
+	if c.Request.Method != http.MethodGet && !attends.MatchString(path) { // what was told is kept, though a phone sleeps right after
+		c.Request = c.Request.WithContext(context.WithoutCancel(c.Request.Context()))
+	}
 	if streams.MatchString(path) {
 		return
-	}
-	if c.Request.Method != http.MethodGet { // what was told is kept, though a phone sleeps right after
-		c.Request = c.Request.WithContext(context.WithoutCancel(c.Request.Context()))
 	}
 	key := s.recallKey(c)
 	if key != "" {

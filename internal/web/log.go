@@ -36,7 +36,7 @@ func (s *Server) showLog(c *gin.Context, status int, t *sitting, n int, form url
 	for k := range t.sheets {
 		v.Strips = append(v.Strips, stripTab{N: k, Title: t.Of[k].Title, URL: logURL(t.ID, k), Current: k == n})
 	}
-	v.happened(t, n, s.kit.Kitchen)
+	v.happened(t, n, s.kit)
 	if err := s.photosOf(c, &v); err != nil {
 		return err
 	}

@@ -7,8 +7,8 @@ import (
 	"strconv"
 	"time"
 
+	"kollaris/core/adapt"
 	"kollaris/core/bake"
-	"kollaris/core/larder"
 	"kollaris/core/learn"
 	"kollaris/core/measure"
 	"kollaris/core/phrase"
@@ -102,7 +102,8 @@ var groupWords = []struct{ id, words string }{
 }
 
 // happened are the facts of a bake.
-func (v *logView) happened(t *sitting, n int, k measure.Kitchen) {
+func (v *logView) happened(t *sitting, n int, kit adapt.Kit) {
+	k := kit.Kitchen
 	p, res, sheet := &t.state.Strips[n], t.Of[n].Result, t.sheets[n]
 	add := func(form string, args ...any) { v.Facts = append(v.Facts, fmt.Sprintf(form, args...)) }
 	add("Begun %s.", t.Begun.Local().Format("Monday 2 January 2006, 15:04"))
@@ -149,7 +150,7 @@ func (v *logView) happened(t *sitting, n int, k measure.Kitchen) {
 		add("%s more %s by the spoon.", gramWords(x.Grams), name)
 	}
 	for _, x := range p.Slips {
-		add("A slip: %s.", x.Words(sheet, larder.Builtin()))
+		add("A slip: %s.", x.Words(sheet, kit.Larder))
 	}
 }
 
