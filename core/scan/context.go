@@ -91,7 +91,7 @@ func (c context) plant(e entry) bool {
 		all = all && (dairies[t.norm] || t.norm == "creme")
 	}
 	before, ok := c.back(1)
-	return all && ok && plants[before.norm] && strings.Trim(before.gap+c.tokens[c.from].gap, " -\u00a0") == "" || all && ok && plants[before.norm]
+	return all && ok && plants[before.norm]
 }
 
 // mostFreed is how far before a food stands what it is free of: "dairy-free, egg-free soft custard".

@@ -101,7 +101,7 @@ func (x *lexicon) table(fsys fs.FS, l *larder.Larder) error {
 	}
 	var faults []error
 	for n, row := range all[1:] {
-		e := entry{made: row[1] == "yes"}
+		e := entry{made: row[1] == "yes", like: true}
 		for _, id := range strings.Fields(row[0]) {
 			if ban, ok := strings.CutPrefix(id, "ban:"); ok {
 				e.foods, e.ban = append(e.foods, diet.Stands(ban, l)...), ban

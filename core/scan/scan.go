@@ -25,6 +25,7 @@ type Mention struct {
 	Foods    []*larder.Ingredient // what it is like, or made of; none for the name of a class only
 	Ban      string               // the ban whose word it is, "" for none
 	Made     bool                 // a thing that is made of others: "custard", "meringue"
+	Like     bool                 // Foods are only like it: it is in no larder
 	Verb     bool                 // what is done with it, by its own name: "butter the tin"
 	Holds    bool                 // the text says that something contains it: "may contain nuts"
 	Word     string               // what was asked by that word alone, which no table knows: "kiwi"
@@ -98,6 +99,7 @@ type entry struct {
 	foods []*larder.Ingredient
 	ban   string
 	made  bool
+	like  bool // a row of the table says so
 }
 
 // read goes through a text, the longest phrase at each place.
@@ -123,7 +125,7 @@ func (x *lexicon) read(text string) (out []Mention) {
 			denied = at + n - 1
 		default:
 			from, to := tokens[at].from, tokens[at+n-1].to
-			out = append(out, Mention{From: from, To: to, Said: text[from:to], Foods: foods, Ban: e.ban, Made: e.made, Holds: c.holds(), Verb: c.greases()})
+			out = append(out, Mention{From: from, To: to, Said: text[from:to], Foods: foods, Ban: e.ban, Made: e.made, Like: e.like, Holds: c.holds(), Verb: c.greases()})
 		}
 		at += n
 	}
