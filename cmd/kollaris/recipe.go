@@ -315,6 +315,9 @@ func printAdapted(w io.Writer, res *adapt.Result, found []wireFinding) {
 			fmt.Fprintf(w, "? %s is %.0f %% full: %s.\n", phrase.Capital(e.Fill.Tin.Words()), 100*e.Fill.Share, over)
 		}
 	}
+	if res.Bake == nil && res.BakeProblem != "" {
+		fmt.Fprintln(w, res.BakeProblem)
+	}
 	for _, c := range res.Cautions {
 		fmt.Fprintf(w, "! %s %s\n", c.Text, c.Defers)
 	}

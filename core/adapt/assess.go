@@ -13,6 +13,7 @@ import (
 	"kollaris/core/nutrition"
 	"kollaris/core/recipe"
 	"kollaris/core/review"
+	"kollaris/core/scan"
 	"kollaris/core/swap"
 	"kollaris/core/sweet"
 	"kollaris/core/tin"
@@ -21,9 +22,8 @@ import (
 // assessment fills a result from what was assembled.
 type assessment struct {
 	assembled
-	res    *Result
-	also   []*larder.Ingredient // foods that the words of lines and steps name beside what the lines were taken for
-	labels int                  // how many of the labels to read are of such
+	res  *Result
+	also []*larder.Ingredient // foods that the words of lines and steps name beside what the lines were taken for
 }
 
 // assess says what came of it: sums, figures, limits, verdict; whole, what will be baked and the method as well.
@@ -175,4 +175,37 @@ func (r *assessment) doubtSweets() {
 			}
 		}
 	}
+}
+
+// counted is a recipe with each line that is not understood taken for the one food that its words say it is, where its weight can be
+// told: for sums that are then "at least". The line itself stays one that is not understood.
+func (r *assessment) counted(rec *recipe.Recipe) *recipe.Recipe {
+	var out *recipe.Recipe
+	for n, l := range rec.Lines {
+		if l.Known || l.Ingredient != "" {
+			continue
+		}
+		found := scan.Mentions(l.Text, r.Larder)
+		if len(found) != 1 || len(found[0].Foods) != 1 || r.Larder.Get(found[0].Foods[0].ID) == nil {
+			continue
+		}
+		i := r.Larder.Get(found[0].Foods[0].ID)
+		grams := l.Grams
+		if u, ok := measure.UnitByID(l.Unit); ok && grams == 0 && u.Kind == measure.Volume {
+			if perML, _, ok := i.MLGrams(r.Kitchen); ok {
+				grams = l.Amount.Mid() * float64(r.Kitchen.ML(u)) * perML
+			}
+		}
+		if grams <= 0 {
+			continue
+		}
+		if out == nil {
+			out = rec.Clone()
+		}
+		out.Lines[n].Ingredient, out.Lines[n].Grams = i.ID, grams
+	}
+	if out == nil {
+		return rec
+	}
+	return out
 }

@@ -34,13 +34,13 @@ func (r *assessment) verdict(whole bool) {
 	if whole {
 		r.res.Cautions = review.Cautions(r.res.Recipe, r.Larder, r.demand, newFrom, r.also...)
 	}
-	if raw := method.LeftWarm(r.res.Method, r.res.Recipe, r.Larder); raw != "" {
+	if raw := method.LeftWarm(r.res.Method, r.res.Recipe, r.Larder); len(raw) > 0 {
 		r.res.Cautions = append(r.res.Cautions, review.Warm(raw))
 	}
 	for n := range r.res.Cautions {
 		r.res.Cautions[n].Text = r.Kitchen.Say(r.res.Cautions[n].Text)
 	}
-	var breaking []string
+	var breaking, labels []string
 	for _, i := range r.ingredients(r.res.Recipe) {
 		switch j, why := r.demand.Judge(i); j {
 		case diet.Breaks:
@@ -50,10 +50,10 @@ func (r *assessment) verdict(whole bool) {
 			if day := i.ReadOn(); day != "" {
 				words += " (your pack’s label was read on " + day + ": read it again when you buy another)"
 			}
-			v.Labels = append([]string{words}, v.Labels...)
+			labels = append(labels, words)
 		}
 	}
-	slices.Reverse(v.Labels[:len(v.Labels)-r.labels])
+	v.Labels = append(labels, v.Labels...)
 	unknown := r.res.Recipe.Unknown()
 	for _, l := range r.before.Lines {
 		if slices.ContainsFunc(unknown, func(u recipe.Line) bool { return u.ID == l.ID }) {

@@ -2,9 +2,9 @@ package method
 
 import (
 	"slices"
+	"strings"
 
 	"kollaris/core/larder"
-	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 )
 
@@ -59,28 +59,22 @@ func (rw *rewriting) cold(rd *reading, l recipe.Line) int {
 // late is said of what goes in after a long wait.
 const late = "It does not stand in the warm for more than two hours."
 
-// standsWarm names the writer's own egg and milk that stand in the warm for longer than they should, as it is baked.
-func standsWarm(tasks []Task, r *recipe.Recipe, lib *larder.Larder) []string {
-	var out []string
-	for n, t := range tasks {
-		for _, u := range t.Uses {
-			l := r.Line(u.Line)
-			if l == nil || !Spoils(lib.Get(l.Ingredient)) || warm(tasks, n) <= WarmAtMost || t.Verb == Brush || t.Verb == Simmer {
-				continue
-			}
-			if name := Short(l.Name); !slices.Contains(out, name) {
-				out = append(out, name)
-			}
+// LeftWarm names the writer's own egg and milk that stand in the warm for longer than they should, as it is baked. A line of a part that
+// a task makes by name ("mix the poolish") is in from there on.
+func LeftWarm(tasks []Task, r *recipe.Recipe, lib *larder.Larder) (out []string) {
+	for _, l := range r.Lines {
+		if !Spoils(lib.Get(l.Ingredient)) {
+			continue
+		}
+		n := slices.IndexFunc(tasks, func(t Task) bool {
+			return t.uses(l.ID) || l.Section != "" && slices.Contains(mixes, t.Verb) && strings.Contains(strings.ToLower(t.Text), strings.ToLower(l.Section))
+		})
+		if n < 0 || warm(tasks, n) <= WarmAtMost || tasks[n].Verb == Brush || tasks[n].Verb == Simmer {
+			continue
+		}
+		if name := Short(l.Name); !slices.Contains(out, name) {
+			out = append(out, name)
 		}
 	}
 	return out
-}
-
-// LeftWarm says which raw foods stand in the warm for longer than two hours by a method; "" for none.
-func LeftWarm(tasks []Task, r *recipe.Recipe, lib *larder.Larder) string {
-	list := standsWarm(tasks, r, lib)
-	if len(list) == 0 {
-		return ""
-	}
-	return phrase.And(list)
 }

@@ -34,9 +34,14 @@ func TestHowLongItStandsWarm(t *testing.T) {
 	assert.InDelta(t, 45, warm(tasks, 0), 1e-9, "another part waits by itself")
 	r := &recipe.Recipe{Lines: []recipe.Line{{ID: 1, Ingredient: "egg", Name: "egg"}, {ID: 2, Ingredient: "butter", Name: "butter"}}}
 	tasks[0].Uses, tasks[1].Part = []Use{{1, 1}, {2, 1}}, ""
-	assert.Equal(t, "egg", LeftWarm(tasks, r, larder.Builtin()))
+	assert.Equal(t, []string{"egg"}, LeftWarm(tasks, r, larder.Builtin()))
 	tasks[1].Wait.Min = 70
 	assert.Empty(t, LeftWarm(tasks, r, larder.Builtin()), "115 minutes")
 	tasks[1].Wait.Min = 75
 	assert.Empty(t, LeftWarm(tasks, r, larder.Builtin()), "two hours")
+	tasks[0].Uses, tasks[0].Text, r.Lines[0].Section = nil, "Mix the poolish.", "Poolish"
+	tasks[1].Wait.Min, tasks[4].Uses = 100, []Use{{1, 1}}
+	assert.Equal(t, []string{"egg"}, LeftWarm(tasks, r, larder.Builtin()), "its part is made first")
+	r.Lines[0].Section = "Dough"
+	assert.Empty(t, LeftWarm(tasks, r, larder.Builtin()), "it comes in later")
 }

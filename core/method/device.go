@@ -62,7 +62,7 @@ var (
 	lidded  = pattern.Must(`(?i)\b(?:dutch oven|lidded (?:pot|pan|casserole)|casserole|cast[- ]iron pot|cocotte|la cloche|cloche)\b`)
 	withLid = pattern.Must(`(?i)\b(?:lid|covered|uncover(?:ed)?|cover,? (?:and )?bake)\b`)
 	// hotFat is a tin or pan that is heated empty or with fat, or must not be greased: no paper goes into it. Source: practice.
-	hotFat = pattern.Must(`(?i)\bungreased\b|\bdo not grease\b|\b(?:hot|smoking|sizzling) (?:fat|oil|dripping|lard|skillet|pan|tins?)\b|\b(?:heat|preheat|warm)\b[^.;]{0,40}\b(?:skillet|fat|oil|dripping|lard|muffin tins?|pan)\b|\b(?:oil|fat|dripping|lard) (?:in)?to each\b|\bskillet\b`)
+	hotFat = pattern.Must(`(?i)\bungreased\b|\bdo not grease\b|\b(?:hot|smoking|sizzling) (?:fat|oil|dripping|lard|skillet|pan|tins?)\b|\b(?:heat|preheat|warm)\b[^.;]{0,40}\b(?:skillet|fat|oil|dripping|lard|muffin tins?|pan)\b|\b(?:oil|fat|dripping|lard|butter)\b[^.;]{0,30} (?:in|into|to|between) (?:each|every|the (?:holes|cups))\b|\buntil (?:it is |they are )?(?:smoking|sizzling|very hot)\b|\bskillet\b`)
 )
 
 // words is all that a recipe tells to do.

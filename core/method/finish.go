@@ -6,6 +6,7 @@ import (
 
 	"kollaris/core/larder"
 	"kollaris/core/measure"
+	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 )
@@ -72,9 +73,15 @@ func (rw *rewriting) soured() {
 	rw.bindBefore(rw.place(Bake), "")
 }
 
+// lidOn is what is done last before a basin or a pot is heated.
+var lidOn = pattern.Must(`(?i)^(?:cover|tie|put (?:on )?the lid|lid on)\b`)
+
 // foldLast whips a foam and folds it in when all else is mixed.
 func (rw *rewriting) foldLast(s *Swap, p Prep) {
 	at := rw.place(Fill, Bake)
+	for at > 0 && lidOn.MatchString(rw.out[at-1].Text) { // a basin is covered when all is in it
+		at--
+	}
 	text, _, _ := strings.Cut(p.Text, ", and fold it in last")
 	text, _, _ = strings.Cut(text, " and fold it in last")
 	p.Text = text
@@ -404,7 +411,7 @@ func (rw *rewriting) bound() {
 		return
 	}
 	for n := first + 1; n < rw.place(Bake); n++ { // a rest of the writer's, who had nothing that would not wait
-		if t := rw.out[n]; t.Verb == Rest && t.Part == "" && len(t.Uses) == 0 {
+		if t := rw.out[n]; t.Verb == Rest && t.Part == "" && len(t.Uses) == 0 && (t.Wait != Time{} || !lidOn.MatchString(t.Text)) {
 			rw.out = slices.Delete(rw.out, n, n+1)
 			n--
 			rw.out[n].Text, rw.out[n].Changed = phrase.Sentence(rw.out[n].Text)+" Do not let it stand.", true

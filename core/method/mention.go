@@ -178,7 +178,9 @@ func kinds(i *larder.Ingredient) []string {
 var (
 	sets = pattern.Must(`(?i)\b(?:(?:all|rest) (?:of )?(?:the )?|the (?:rest of the |remaining |other |sifted )?|remaining |other )?(dry|wet|liquid)\s+(?:ingredients|things|mix(?:ture)?|ones)\b|\bthe (dry|wet)\b|\b(dry|wet) (?:into|to|in) (?:the )?(?:dry|wet)\b`)
 	all  = pattern.Must(`(?i)\b(?:everything|all (?:of )?the (?:other |remaining )?ingredients|all (?:the )?(?:icing|cake|filling|dough|topping|glaze) ingredients|(?:the )?(?:remaining|other|rest of the) ingredients|the (?:[\pL]+ )?ingredients|all together|it all)\b`)
-	but  = pattern.Must(`(?i)^\s*(?:but|except(?: for)?|apart from|bar)\s+(?:the\s+)?`)
+	// allInto is everything, where it goes somewhere: "put all into the pan".
+	allInto = pattern.Must(`(?i)\b(all) in(?:to)? (?:the|a|an|your)\b`)
+	but     = pattern.Must(`(?i)^\s*(?:but|except(?: for)?|apart from|bar)\s+(?:the\s+)?`)
 
 	// before is what may stand before a name and says how much of it
 	before = pattern.Must(`(?i)^(?:(?:about |roughly )?(half|a half|one half|a third|one third|two[- ]thirds|three[- ]quarters|a quarter|one quarter|most|some|a little|a few|a handful|(?:a )?(?:tiny |good |generous )?(?:pinch|splash|dash|drop|spoonful|sprinkle|drizzle)|one|the rest|the remaining|remaining|rest|the last|the other half|another third|the other|1/2|½|1/3|⅓|2/3|⅔|3/4|¾|1/4|¼)(?: (?:of )?(?:the |your )?|\s+)|(\d+(?:[.,]\d+)?(?: ?[½¼¾⅓⅔]| \d/\d)?|\d/\d|[½¼¾⅓⅔])\s*(g|ml|tbsp|tsp|tablespoons?|teaspoons?|cups?)\s+(?:of )?(?:the )?|(one|two|three|four|five|six|\d) of (?:the|your) |(?:all (?:of )?)?(?:the|your|that) )$`)
@@ -264,7 +266,11 @@ func (n *names) all(text string) []mention {
 			}
 		}
 	}
-	for _, at := range all.FindAllStringIndex(text, -1) {
+	everything := all.FindAllStringIndex(text, -1)
+	for _, at := range allInto.FindAllStringSubmatchIndex(text, -1) {
+		everything = append(everything, at[2:4])
+	}
+	for _, at := range everything {
 		if !taken[at[0]] && !taken[at[1]-1] {
 			out = append(out, mention{from: at[0], name: at[0], to: at[1], set: "all"})
 		}
@@ -290,6 +296,12 @@ var otherFlour = pattern.Must(`^(?:rye|spelt|oat|rice|corn|maize|almond|coconut|
 // settings follow the name of what a device is set to.
 var settings = []string{"programme", "program", "cycle", "setting", "release", "pressure"}
 
+// thingsOf follow the name of a food that they are made of, and dried are those of which there is a powder that is not they. Source: practice.
+var (
+	thingsOf = []string{"chocolate", "solid", "crisp", "crumb", "biscuit", "cracker", "liqueur", "noodle", "brittle", "liquor"}
+	dried    = []string{"milk", "cream", "egg", "white", "yolk", "butter", "buttermilk", "yogurt", "honey"}
+)
+
 // means reports whether a food's word means something else here: "butter the tin",
 // "cream the butter", "flour mixture", "ice the cake", "oil a pan".
 func (n *names) means(text string, ws []word, k, span int) bool {
@@ -310,6 +322,8 @@ func (n *names) means(text string, ws []word, k, span int) bool {
 		return true // a product: what was made of it
 	case slices.Contains(settings, next):
 		return true // "natural release", "white programme": of a device
+	case slices.Contains(thingsOf, next), next == "powder" && slices.Contains(dried, w):
+		return true // "milk chocolate", "milk powder": another thing, and no line is called so
 	case w != "cream" && next == "together" && previous == "and": // "the sugar and butter together"
 		return false
 	case (w == "cream" || w == "butter" || w == "oil" || w == "flour" || w == "juice") && alike.MatchString(text[ws[k].from:]) &&

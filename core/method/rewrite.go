@@ -420,8 +420,9 @@ func (rw *rewriting) prep(s *Swap, p Prep) Task {
 		return Task{}
 	}
 	if theLiquid(p) {
-		if rw.drink(s, &t); t.Text == "" {
-			return rw.dryHusk(t, p)
+		if rw.drink(s, &t); t.Text == "" { // it goes in with what is mixed first
+			rw.made[p.Text] = true
+			return Task{}
 		}
 	}
 	for _, u := range t.Uses {
@@ -434,18 +435,32 @@ func (rw *rewriting) prep(s *Swap, p Prep) Task {
 	return t
 }
 
-// dryHusk mixes husk into what is dry, where a dough has no liquid to whisk it into: it must not be eaten or left dry.
-func (rw *rewriting) dryHusk(t Task, p Prep) Task {
-	rw.made[p.Text] = true
-	return Task{}
+// drink puts all the liquid of the batter into a work, soured as it is; where nothing is poured in, the eggs, unless they are whipped.
+// It says that there is neither by an empty text.
+func (rw *rewriting) drink(s *Swap, t *Task) {
+	into := rw.intoIt(s, t, func(l recipe.Line, i *larder.Ingredient) bool { return i.Shelf.Moves == "liquid" })
+	if len(into) == 0 {
+		into = rw.intoIt(s, t, func(l recipe.Line, i *larder.Ingredient) bool {
+			return i.Origin == "egg" && !slices.ContainsFunc(rw.read, func(t Task) bool { return t.Verb == Foam && t.uses(l.ID) })
+		})
+	}
+	for id, made := range rw.prepared {
+		if slices.Contains(t.Takes, made) {
+			rw.prepared[id] = t.Makes
+		}
+	}
+	if len(into) == 0 {
+		t.Text = ""
+		return
+	}
+	t.Text = strings.Replace(t.Text, "the liquid", "the liquid ("+strings.Join(into, ", ")+")", 1)
 }
 
-// drink puts all the liquid of the batter into a work, soured as it is.
-func (rw *rewriting) drink(s *Swap, t *Task) {
-	var into []string
+// intoIt puts the lines of the batter that are of a kind into a work, and says what goes in.
+func (rw *rewriting) intoIt(s *Swap, t *Task, of func(recipe.Line, *larder.Ingredient) bool) (into []string) {
 	for _, l := range rw.Recipe.Lines {
 		i := rw.Larder.Get(l.Ingredient)
-		if i == nil || i.Shelf.Moves != "liquid" || l.Topping() || l.Grams <= 0 || t.uses(l.ID) {
+		if i == nil || !of(l, i) || l.Topping() || l.Grams <= 0 || t.uses(l.ID) {
 			continue
 		}
 		switch made := rw.prepared[l.ID]; {
@@ -458,16 +473,7 @@ func (rw *rewriting) drink(s *Swap, t *Task) {
 			into = append(into, rw.named(l.ID, 1))
 		}
 	}
-	for id, made := range rw.prepared {
-		if slices.Contains(t.Takes, made) {
-			rw.prepared[id] = t.Makes
-		}
-	}
-	if len(into) == 0 { // nothing is poured in: the husk goes dry among the flours, well mixed, and drinks in the dough
-		t.Text = ""
-		return
-	}
-	t.Text = strings.Replace(t.Text, "the liquid", "the liquid ("+strings.Join(into, ", ")+")", 1)
+	return into
 }
 
 // blooms reports whether the yeast is woken in the recipe's own liquid.

@@ -26,16 +26,11 @@ var (
 
 var (
 	flouredCloth = pattern.Must(`(?i)\b(?:lightly |well[- ]|generously |heavily )?floured ((?:clean |large |small |linen |tea |baking |proving |round |oval |wooden |cotton |lined )*(?:towels?|tea[- ]?towels?|cloths?|couche|linen|basket|banneton|brotform|bowl|sheets?|trays?|peel|parchment|paper|tins?|pans?|bench|counter|table|worktop|hands|knife|cutter))\b`)
-	flouring     = pattern.Must(`(?i)\b(f)lour (?:the|a|an|your) ((?:clean |large |small |linen |tea |baking |proving |work )*(?:towels?|tea[- ]?towels?|cloths?|couche|basket|banneton|bowl|sheets?|trays?|peel|tins?|pans?|bench|counter|table|worktop|surface|board))\b`)
+	flouring     = pattern.Must(`(?i)\bflour (?:the|a|an|your) ((?:clean |large |small |linen |tea |baking |proving |work )*(?:towels?|tea[- ]?towels?|cloths?|couche|basket|banneton|bowl|sheets?|trays?|peel|tins?|pans?|bench|counter|table|worktop|surface|board))\b`)
 )
 
 // programme is one of a bread machine that kneads wheat.
 var programme = pattern.Must(`(?i)\b(?:basic |standard )?(?:white|wholemeal|whole ?wheat|french|basic|rye|spelt|bread|rapid|normal) (?:bread |loaf )?(?:programme|program|cycle|setting)\b`)
-
-// dustLetter turns the "f" of flour, in which case it was, into the "d" of dust.
-func dustLetter(text string) string {
-	return strings.NewReplacer("Fust the ", "Dust the ", "fust the ", "dust the ").Replace(text)
-}
 
 // prepare brings tins and boards to what may be eaten.
 func (rw *rewriting) prepare(text string) string {
@@ -47,8 +42,13 @@ func (rw *rewriting) prepare(text string) string {
 		text = flouredTop.ReplaceAllString(text, "lightly oiled $1")
 		text = programme.ReplaceAllString(text, "gluten-free programme (its own, or mix outside and bake only)")
 		text = flouredCloth.ReplaceAllString(text, "$1 dusted with its own flour")
-		text = flouring.ReplaceAllString(text, "${1}ust the $2 with its own flour")
-		text = dustLetter(text)
+		text = flouring.ReplaceAllStringFunc(text, func(said string) string {
+			dust := flouring.ReplaceAllString(said, "dust the $1 with its own flour")
+			if strings.HasPrefix(said, "F") {
+				return phrase.Capital(dust)
+			}
+			return dust
+		})
 	}
 	return text
 }

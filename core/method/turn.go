@@ -96,7 +96,7 @@ func isOil(i *larder.Ingredient) bool { return i.Family == larder.FamilyOil }
 func (rw *rewriting) notBrowned(t *Task) bool {
 	list := rw.list(*t)
 	t.Wait, t.Where = Time{}, Counter
-	return rw.say(t, Weigh, "Have "+list+" at hand, cold: oil is not browned, and water spits in hot fat. The nutty taste of browned butter is lost")
+	return rw.say(t, Weigh, "Have "+list+" at hand, cold: oil is not browned, and water spits in hot fat. The nutty taste that browning gave is lost")
 }
 
 // eggWash is brushing with egg, in one word.

@@ -50,8 +50,10 @@ func (rd *reading) home(l recipe.Line) int {
 	}
 	mixes := mixes
 	if i != nil && (i.IsBase() || i.Family == larder.FamilyLift || i.Family == larder.FamilyYeast || i.Family == larder.FamilySalt || i.Family == larder.FamilyGum) {
-		if cool := slices.DeleteFunc(slices.Clone(mixes), func(v Verb) bool { return v == Melt || v == Simmer }); rd.find(part, cool...) >= 0 {
-			mixes = cool // never into a pan that melts or warms
+		if cool := slices.DeleteFunc(slices.Clone(mixes), func(v Verb) bool {
+			return v == Melt || v == Simmer || v == Foam && i.ID != "cream-of-tartar" && i.Family != larder.FamilySalt
+		}); rd.find(part, cool...) >= 0 {
+			mixes = cool // never into a pan that melts or warms, nor into a foam that it would bring down
 		}
 	}
 	if i != nil {

@@ -248,9 +248,9 @@ var rules = []rule{
 }
 
 // Warm is the caution of raw egg or milk that stands in the warm for longer than two hours.
-func Warm(what string) Caution {
+func Warm(foods []string) Caution {
 	return Caution{
-		"warm", phrase.Capital(what) + " stands in the warm for more than two hours here. Let the long wait be in the fridge, or put it in at the last mixing.", byFood,
+		"warm", "More than two hours in the warm here: " + phrase.And(foods) + ". Let the long wait be in the fridge, or put it in at the last mixing.", byFood,
 	}
 }
 

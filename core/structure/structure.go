@@ -224,8 +224,11 @@ type Hold struct {
 	Lacks  string             `json:"lacks"` // what cannot be missing and is: a carrier, "sugar", or "no yolk"
 }
 
-// noYolk is what a white foam lacks that whole egg has come into.
-const noYolk = "no yolk"
+// noYolk is what a white foam lacks that whole egg has come into, noHusk one that husk has: it drinks the foam's water.
+const (
+	noYolk = "no yolk"
+	noHusk = "no husk"
+)
 
 // Shares of the need below which a bake is a trial, and below which it does not come out.
 // Source: practice.
@@ -265,6 +268,8 @@ func (h Hold) Gone() string {
 		return "sugar"
 	case noYolk:
 		return "yolk"
+	case noHusk:
+		return "husk"
 	}
 	if h.Lacks == "starch" || h.Lacks == "gluten" {
 		return "flour"
@@ -333,8 +338,11 @@ func Judge(kind recipe.Kind, before, after []balance.Item) Hold {
 			h.Lacks = id
 		}
 	}
-	if kind == recipe.WhiteFoam && yolks(after) > yolks(before)+5 {
+	switch {
+	case kind == recipe.WhiteFoam && yolks(after) > yolks(before)+5:
 		h.Lacks = noYolk
+	case kind == recipe.WhiteFoam && husk(after) > husk(before):
+		h.Lacks = noHusk
 	}
 	return h
 }
@@ -432,6 +440,16 @@ func stuff(items []balance.Item, id string) float64 {
 			if c.ID == id {
 				sum += it.Grams / 100 * c.grams(it.Ingredient)
 			}
+		}
+	}
+	return sum
+}
+
+// husk is the psyllium of a batter, g.
+func husk(items []balance.Item) (sum float64) {
+	for _, it := range items {
+		if it.Ingredient.ID == "psyllium-husk" || it.Ingredient.ID == "psyllium-powder" {
+			sum += it.Grams
 		}
 	}
 	return sum

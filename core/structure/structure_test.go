@@ -98,6 +98,8 @@ func TestWhatIsHeldUpAndWhatIsNot(t *testing.T) {
 		{recipe.WhiteFoam, "130 egg-white, 260 sugar", "130 egg-white, 260 erythritol", true, false, "sugar"},
 		{recipe.WhiteFoam, "130 egg-white, 260 sugar", "130 egg-white, 170 allulose, 80 erythritol", false, false, ""},
 		{recipe.WhiteFoam, "330 egg-white, 250 sugar, 120 plain-flour", "330 egg-white, 250 allulose, 120 almond-flour, 100 egg", true, false, "yolk"},
+		{recipe.WhiteFoam, "330 egg-white, 250 sugar, 120 plain-flour", "330 egg-white, 250 sugar, 110 almond-flour, 5 psyllium-husk", true, false, "husk"},
+		{recipe.WhiteFoam, "330 egg-white, 250 sugar, 120 plain-flour, 3 psyllium-powder", "330 egg-white, 250 sugar, 120 gf-blend, 3 psyllium-powder", false, false, ""},
 		{recipe.WhiteFoam, "330 egg-white, 250 sugar, 120 plain-flour", "330 aquafaba, 250 sugar, 120 plain-flour", true, true, "egg"},
 		{recipe.AllInCake, "200 dark-chocolate, 300 egg, 200 sugar, 150 butter", "200 dark-chocolate, 40 chia, 250 water, 200 sugar, 150 butter", true, true, "egg"},
 		{recipe.Biscuit, "240 plain-flour, 50 egg, 120 butter", "240 plain-flour, 120 butter", false, false, ""},
