@@ -13,6 +13,7 @@ import (
 	"kollaris/core/measure"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
+	"kollaris/core/step"
 	"kollaris/core/swap"
 )
 
@@ -312,7 +313,7 @@ func (r *assembled) swapChange(g *brought) Change {
 	for _, l := range g.to {
 		c.To = append(c.To, r.amount(l))
 	}
-	c.Reason = phrase.Capital(r.Kitchen.Say(swap.Fill(r.reason(g), r.values(g))))
+	c.Reason = phrase.Capital(r.Kitchen.Say(step.Fill(r.reason(g), r.values(g))))
 	if g.Per() == 0 { // for the tin only
 		c.Reason = phrase.Capital(g.chosen.School.Title) + " does as well."
 		return c

@@ -2,7 +2,6 @@ package adapt
 
 import (
 	"fmt"
-	"slices"
 
 	"kollaris/core/diet"
 	"kollaris/core/larder"
@@ -10,7 +9,7 @@ import (
 	"kollaris/core/method"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
-	"kollaris/core/swap"
+	"kollaris/core/step"
 )
 
 // method writes the steps anew for what the recipe became; the figures of the oven are put
@@ -48,10 +47,9 @@ func (r *assessment) methodSwap(g *brought) method.Swap {
 	}
 	values := r.values(g)
 	for _, e := range g.School.Steps {
-		if len(e.Only) == 0 || slices.Contains(e.Only, string(r.written.Kind.Like())) {
-			s.Prep = append(s.Prep, method.Prep{
-				At: e.At, Beside: e.Verb, Text: r.Kitchen.Say(swap.Fill(e.Text, values)), Minutes: e.Minutes,
-			})
+		if e.In(r.written.Kind.Like()) {
+			e.Text, e.Until = r.Kitchen.Say(step.Fill(e.Text, values)), r.Kitchen.Say(e.Until)
+			s.Steps = append(s.Steps, e)
 		}
 	}
 	return s

@@ -219,7 +219,7 @@ func (s *net) steps() {
 		var edits []edit
 		text := t.Text
 		for _, h := range hits {
-			if s.itsOwn(text, h.Mention) && !aside.MatchString(text[:h.From]) || theProduct(s.before, s.Larder, text, h.Mention) || strings.HasPrefix(text[h.To:], knowingly) {
+			if s.itsOwn(text, h.Mention) && !aside.MatchString(text[:h.From]) || theProduct(s.before, s.Larder, text, h.Mention) || holds(h.Mention, t.Unlisted) {
 				continue
 			}
 			if to := greased[h.Said]; h.Verb && to != "" {
@@ -237,16 +237,19 @@ func (s *net) steps() {
 			edits = append(edits, behind(h, scan.LeaveOut))
 		}
 		t.Text = edited(text, edits)
-		for _, h := range labels {
-			if listed(s.before, s.Larder, h.Mention) == nil && !s.itsOwn(t.Text, h.Mention) && !theProduct(s.before, s.Larder, text, h.Mention) {
+		for _, h := range labels { // of what the writer names; a way's own are told with its lines
+			writers := strings.Contains(strings.ToLower(t.Written), strings.ToLower(h.Said))
+			if listed(s.before, s.Larder, h.Mention) == nil && (writers || holds(h.Mention, t.Lacks)) && !s.itsOwn(t.Text, h.Mention) && !theProduct(s.before, s.Larder, text, h.Mention) {
 				s.labels = append(s.labels, labelOf(h))
 			}
 		}
 	}
 }
 
-// knowingly follows what a school takes in on purpose, as the sugar that yeast eats up in a keto dough.
-const knowingly = ", which is not in the list"
+// holds reports whether a mention is of one of some foods.
+func holds(m scan.Mention, of []larder.ID) bool {
+	return slices.ContainsFunc(m.Foods, func(i *larder.Ingredient) bool { return slices.Contains(of, i.ID) })
+}
 
 // sentence is the one of a text in which a place stands.
 func sentence(text string, at int) string {

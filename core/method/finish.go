@@ -9,6 +9,7 @@ import (
 	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
+	"kollaris/core/step"
 )
 
 // late are the extra works that come after the mixing: rests, what stands beside a written
@@ -17,32 +18,26 @@ func (rw *rewriting) late() {
 	for n := range rw.Swaps {
 		s := &rw.Swaps[n]
 		rw.acidLast(s)
-		for _, p := range s.Prep {
-			if p.At == "mix" && s.last {
+		for k := range s.Steps {
+			if p := &s.Steps[k]; p.Place == step.AtLast && s.last {
 				rw.foldLast(s, p)
 			}
 		}
 	}
 	for n := range rw.Swaps {
 		s := &rw.Swaps[n]
-		for _, p := range s.Prep {
-			verb, _ := verbOf(strings.TrimRight(p.Text, " ."))
-			switch p.At {
-			case "mix": // of the ways that name no ingredient of theirs: how to mix
-				switch {
-				case s.last, len(s.acid) > 0, rw.worked && verb == Beat: // it is said
-				case !rw.made[p.Text]:
-					rw.beside(p.Text, Mix, Fold, Beat, Sift)
+		for k := range s.Steps {
+			switch p := &s.Steps[k]; p.Place {
+			case step.AtMix: // of the ways that take no ingredient of theirs: how to mix
+				if !rw.made[p] && !(rw.worked && p.Op == step.Whisk) {
+					rw.beside(sayStep(p, "", ""), Mix, Fold, Beat, Sift)
 				}
-			case "beside":
-				of := map[string]Verb{"knead": Knead, "rise": Prove, "cream": Cream}[p.Beside]
-				if !rw.said_(of) {
-					rw.beside(p.Text, of)
-				}
-			case "before-baking":
-				rw.beforeBaking(p, verb)
-			case "end":
-				rw.end(p, verb)
+			case step.BesideStep:
+				rw.beside(sayStep(p, "", ""), map[step.Besides]Verb{step.BesideKnead: Knead}[p.Beside])
+			case step.BeforeOven:
+				rw.beforeBaking(p)
+			case step.AtEnd:
+				rw.end(p)
 			}
 		}
 	}
@@ -58,7 +53,11 @@ func (rw *rewriting) acidLast(s *Swap) {
 	for _, id := range s.acid {
 		t.Uses = append(t.Uses, whole(id))
 	}
-	t.Text = phrase.Sentence("Stir in the " + rw.parts(t.Uses) + " last of all, quickly")
+	for n := range s.Steps {
+		if p := &s.Steps[n]; p.Op == step.AcidLast {
+			t.Text = phrase.Sentence(sayStep(p, rw.weightsOf(t.Uses), ""))
+		}
+	}
 	rw.out = slices.Insert(rw.out, rw.place(Fill, Shape, Bake), t)
 }
 
@@ -66,7 +65,7 @@ func (rw *rewriting) acidLast(s *Swap) {
 func (rw *rewriting) soured() {
 	soda := slices.ContainsFunc(rw.Recipe.Batter(), func(l recipe.Line) bool { return l.Ingredient == "baking-soda" && l.Grams > 0 })
 	sour := slices.ContainsFunc(rw.out, func(t Task) bool { return t.Verb == Sour })
-	if !soda || !sour || slices.ContainsFunc(rw.out, func(t Task) bool { return strings.Contains(t.Text, "at once") }) {
+	if !soda || !sour || rw.hurried || slices.ContainsFunc(rw.out, rw.saysAtOnce) {
 		return
 	}
 	rw.lastWork("Into the oven at once: the soda begins to work as soon as the soured drink meets it")
@@ -77,21 +76,15 @@ func (rw *rewriting) soured() {
 var lidOn = pattern.Must(`(?i)^(?:cover|tie|put (?:on )?the lid|lid on)\b`)
 
 // foldLast whips a foam and folds it in when all else is mixed.
-func (rw *rewriting) foldLast(s *Swap, p Prep) {
+func (rw *rewriting) foldLast(s *Swap, p *step.Step) {
 	at := rw.place(Fill, Bake)
 	for at > 0 && lidOn.MatchString(rw.out[at-1].Text) { // a basin is covered when all is in it
 		at--
 	}
-	text, _, _ := strings.Cut(p.Text, ", and fold it in last")
-	text, _, _ = strings.Cut(text, " and fold it in last")
-	p.Text = text
 	t := rw.prep(s, p)
 	if len(t.Uses) == 0 {
 		return
 	}
-	t.Verb, t.AtOnce = Foam, true
-	u := usuals[Foam]
-	t.Hands, t.Where = Time{u.Hands, u.Source}, u.Where
 	grams := 0.0
 	for _, use := range t.Uses {
 		grams += rw.Recipe.Line(use.Line).Grams
@@ -102,11 +95,6 @@ func (rw *rewriting) foldLast(s *Swap, p Prep) {
 		Text: "Fold in the whipped " + strings.TrimPrefix(Short(s.Title), "whipped ") + " (" + measure.Grams(grams).String() + ") last, gently.",
 	}
 	rw.out = slices.Insert(rw.out, at, t, fold)
-}
-
-// said_ reports whether what stands beside a verb has been said where the task was turned.
-func (rw *rewriting) said_(v Verb) bool {
-	return (v == Knead || v == Prove) && !slices.ContainsFunc(rw.out, func(t Task) bool { return t.Verb == v && !t.Changed })
 }
 
 // beside lays a sentence to the last task of the first of some verbs that there is.
@@ -176,16 +164,22 @@ const sodaWorks = "the soda has begun to work"
 
 // beforeBaking puts in what is to be done before the oven. A rest is left out, and said
 // why, where something in the batter does not wait.
-func (rw *rewriting) beforeBaking(p Prep, verb Verb) {
+func (rw *rewriting) beforeBaking(p *step.Step) {
 	at := rw.restPlace()
-	if strings.HasPrefix(p.Text, "Into the oven at once") {
-		if n := rw.place(Bake); n < len(rw.out) {
-			rw.bindBefore(n, p.Text)
+	if p.Op == step.AtOnce {
+		why := sayStep(p, "", "")
+		if rw.hurried {
+			why = "" // said for another
 		}
+		if n := rw.place(Bake); n < len(rw.out) {
+			rw.bindBefore(n, why)
+		}
+		rw.hurried = true
 		return
 	}
-	if verb == Rest || verb == Chill {
-		if why := rw.whatWaits(at); why != "" && !(verb == Chill && why == sodaWorks) { // the cold slows it
+	rests := p.Op == step.Rest || p.Op == step.Chill
+	if rests {
+		if why := rw.whatWaits(at); why != "" && !(p.Op == step.Chill && why == sodaWorks) { // the cold slows it
 			rw.lastWork("No rest for it: " + why + ", so it goes in at once")
 			if n := rw.place(Bake); n < len(rw.out) {
 				rw.bindBefore(n, "")
@@ -193,35 +187,31 @@ func (rw *rewriting) beforeBaking(p Prep, verb Verb) {
 			return
 		}
 	}
-	if (verb == Chill || verb == Rest) && rw.rested(p, verb) {
+	t := begun(p)
+	if rests && rw.rested(t) {
 		return
 	}
-	if verb == Tent {
+	if p.Op == step.Tent {
 		if slices.ContainsFunc(rw.out, func(t Task) bool { return t.Verb == Tent && t.Step < 0 }) {
 			return // said for another
 		}
 		at = rw.place(Bake) + 1
 	}
-	if verb == Fill {
+	if p.Op == step.FillTin {
 		if n := slices.IndexFunc(rw.out, func(t Task) bool { return t.Verb == Fill && t.Part == "" }); n >= 0 {
 			if !rw.out[n].Changed {
-				rw.out[n].Text, rw.out[n].Changed = phrase.Sentence(p.Text), true
+				rw.out[n].Text, rw.out[n].Changed = t.Text, true
 			}
 			return
 		}
 		at = rw.place(Prove, Bake)
-	}
-	u := usuals[verb]
-	t := Task{Verb: verb, Text: phrase.Sentence(p.Text), Step: -1, Changed: true, Where: u.Where, Hands: Time{u.Hands, u.Source}}
-	if p.Minutes > 0 {
-		t.Wait = Time{recipe.Minutes{Min: float64(p.Minutes), Max: float64(p.Minutes)}, "practice"}
 	}
 	rw.out = slices.Insert(rw.out, min(at, len(rw.out)), t)
 }
 
 // rested reports whether the mixed dough is chilled or rested anyway, if need be for as long
 // as a work asks.
-func (rw *rewriting) rested(p Prep, verb Verb) bool {
+func (rw *rewriting) rested(asked Task) bool {
 	mixed := -1
 	bake := rw.place(Bake)
 	for n, t := range rw.out[:bake] {
@@ -234,24 +224,26 @@ func (rw *rewriting) rested(p Prep, verb Verb) bool {
 		if t.Part != "" || t.Verb != Chill && t.Verb != Rest {
 			continue
 		}
-		if t.Wait.Max < float64(p.Minutes) {
-			if t.Verb != verb {
+		if t.Wait.Max < asked.Wait.Min {
+			if t.Verb != asked.Verb {
 				continue
 			}
-			t.Text, t.Changed = phrase.Sentence(p.Text), true
-			t.Wait = Time{recipe.Minutes{Min: float64(p.Minutes), Max: float64(p.Minutes)}, "practice"}
+			t.Text, t.Changed, t.Wait = asked.Text, true, asked.Wait
 		}
 		return true
 	}
 	return false
 }
 
+// saysAtOnce reports whether a task says already that it is done without delay.
+func (rw *rewriting) saysAtOnce(t Task) bool { return strings.Contains(t.Text, "at once") }
+
 // bindBefore binds the task before an index to what follows, with a sentence.
 func (rw *rewriting) bindBefore(n int, text string) {
 	for k := n - 1; k >= 0; k-- {
 		if t := &rw.out[k]; t.Part == "" && t.Verb != Heat && t.Verb != Line {
 			t.AtOnce = true
-			if text != "" && !strings.Contains(t.Text, "at once") {
+			if text != "" && !rw.saysAtOnce(*t) {
 				t.Text, t.Changed = phrase.Sentence(t.Text)+" "+phrase.Sentence(text), true
 			}
 			return
@@ -260,20 +252,14 @@ func (rw *rewriting) bindBefore(n int, text string) {
 }
 
 // end says how it cools: instead of what is written of that.
-func (rw *rewriting) end(p Prep, verb Verb) {
-	text := phrase.Sentence(p.Text)
-	if strings.HasPrefix(p.Text, "Bake until") {
-		sign, rest, _ := strings.Cut(p.Text, ", and ")
+func (rw *rewriting) end(p *step.Step) {
+	text, verb := phrase.Sentence(sayStep(p, "", "")), opVerbs[p.Op]
+	if p.Until != "" {
 		for n := range rw.out {
 			if t := &rw.out[n]; t.Verb == Bake && t.Part == "" {
-				t.Until = strings.TrimPrefix(sign, "Bake until ")
+				t.Until = p.Until
 			}
 		}
-		text = phrase.Sentence(phrase.Capital(rest))
-		verb = Cool
-	}
-	if verb != CoolTin {
-		verb = Cool
 	}
 	first := -1
 	for n := 0; n < len(rw.out); n++ {
@@ -377,8 +363,9 @@ func (rw *rewriting) extra(l recipe.Line) bool { return rw.was.Line(l.ID) == nil
 func (rw *rewriting) notes() {
 	for n := range rw.Swaps {
 		s := &rw.Swaps[n]
-		for _, p := range s.Prep {
-			if p.At != "start" || rw.made[p.Text] {
+		for n := range s.Steps {
+			p := &s.Steps[n]
+			if p.Place != step.AtStart || rw.made[p] {
 				continue
 			}
 			for k := range rw.out {
@@ -386,7 +373,8 @@ func (rw *rewriting) notes() {
 				if !slices.ContainsFunc(s.To, t.uses) {
 					continue
 				}
-				t.Text, t.Changed = phrase.Sentence(p.Text)+" "+t.Text, true
+				t.Text, t.Changed = phrase.Sentence(sayStep(p, "", ""))+" "+t.Text, true
+				t.Unlisted = append(t.Unlisted, p.Unlisted...)
 				break
 			}
 		}

@@ -14,6 +14,7 @@ import (
 	"slices"
 
 	"kollaris/core/fact"
+	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/pattern"
 	"kollaris/core/recipe"
@@ -50,8 +51,10 @@ type Task struct {
 	Oven     measure.Celsius `json:"oven_c,omitempty"`
 	Hands    Time            `json:"hands"`
 	Wait     Time            `json:"wait"`
-	Until    string          `json:"until,omitempty"`   // the sign
-	AtOnce   bool            `json:"at_once,omitempty"` // the next task follows without delay
+	Until    string          `json:"until,omitempty"`    // the sign
+	AtOnce   bool            `json:"at_once,omitempty"`  // the next task follows without delay
+	Lacks    []larder.ID     `json:"lacks,omitempty"`    // foods that a swap's work takes and that no line brings
+	Unlisted []larder.ID     `json:"unlisted,omitempty"` // foods that a swap has it name though no line lists them
 	Inferred bool            `json:"inferred,omitempty"`
 	Note     string          `json:"note,omitempty"`    // beside the text
 	Changed  bool            `json:"changed,omitempty"` // said anew, or come in

@@ -5,10 +5,10 @@ import (
 	"strings"
 
 	"kollaris/core/larder"
-	"kollaris/core/measure"
 	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
+	"kollaris/core/step"
 )
 
 // Swap is what stands for some lines, as the method needs to know it.
@@ -17,20 +17,12 @@ type Swap struct {
 	Gone  []recipe.LineID // of the written recipe
 	To    []recipe.LineID // of the adapted one, in the order they come in
 	Title string          // "flax gel"
-	Prep  []Prep          // extra work
+	Steps []step.Step     // extra work, its texts in the household's words
 
 	whole bool            // it is known by its title once it is made, not by its parts
 	last  bool            // it is folded in last of all
 	acid  []recipe.LineID // that meets its soda last of all
 	soda  []recipe.LineID // that goes into the dry things
-}
-
-// Prep is extra work that a swap asks for, in the household's words.
-type Prep struct {
-	At      string // start, mix, before-baking, end or beside
-	Beside  string // of the last: knead, rise or cream
-	Text    string
-	Minutes int // that must be waited
 }
 
 // Became is what a recipe was adapted to.
@@ -61,12 +53,13 @@ type rewriting struct {
 	spoken   map[string]bool          // what was made, once its weight has been said
 	stale    map[string]bool          // words by which what is gone is known
 	given    map[recipe.LineID]bool   // eggs that what stands for them has gone in for
-	made     map[string]bool          // the extra works that are tasks
+	made     map[*step.Step]bool      // the extra works that are tasks
 	read     []Task                   // as written
 	huskTask *Task                    // of a husk that goes into the yeast's water
 	unmelted bool                     // what was to be melted is not
 	held     []Use                    // of a task that fell away, for the next that mixes
 	heldPart string
+	hurried  bool // a swap asks for the oven at once
 	worked   bool // a batter has been beaten instead of kneaded
 	filled   bool // a batter stands in its tin
 	out      []Task
@@ -80,7 +73,7 @@ func Rewrite(was *recipe.Recipe, b Became) []Task {
 	rw := &rewriting{
 		Became: b, was: was, names: rd.names, now: namesOf(b.Recipe, b.Larder),
 		gone: map[recipe.LineID]bool{}, swapOf: map[recipe.LineID]*Swap{}, prepared: map[recipe.LineID]string{},
-		made: map[string]bool{}, given: map[recipe.LineID]bool{}, stale: map[string]bool{}, spoken: map[string]bool{}, read: rd.tasks,
+		made: map[*step.Step]bool{}, given: map[recipe.LineID]bool{}, stale: map[string]bool{}, spoken: map[string]bool{}, read: rd.tasks,
 	}
 	for _, l := range was.Lines {
 		rw.gone[l.ID] = b.Recipe.Line(l.ID) == nil
@@ -91,8 +84,9 @@ func Rewrite(was *recipe.Recipe, b Became) []Task {
 		}
 	}
 	for n := range b.Swaps {
+		b.Swaps[n].Steps = slices.Clone(b.Swaps[n].Steps)
 		if DeviceOf(was).Other() {
-			b.Swaps[n].Prep = slices.DeleteFunc(slices.Clone(b.Swaps[n].Prep), ofAnOven)
+			b.Swaps[n].Steps = slices.DeleteFunc(b.Swaps[n].Steps, func(p step.Step) bool { return p.Op.OfAnOven() })
 		}
 		rw.ways(&b.Swaps[n])
 	}
@@ -109,34 +103,22 @@ func Rewrite(was *recipe.Recipe, b Became) []Task {
 	return paced(rw.out, b.Recipe)
 }
 
-// anOvens are words of a work that only an oven, a tin or a rack gives sense to.
-var anOvens = pattern.Must(`(?i)\b(?:foil|tent|ovens?|tins?|rack|crust)\b`)
-
-// ofAnOven tells a work that has no place where no oven bakes.
-func ofAnOven(p Prep) bool { return p.At == "end" || anOvens.MatchString(p.Text) }
-
 // ways settles how a swap comes in: made before, mixed when it is wanted, or folded in last.
 func (rw *rewriting) ways(s *Swap) {
 	s.Title = Short(s.Title)
-	s.Prep = slices.DeleteFunc(slices.Clone(s.Prep), func(p Prep) bool { return strings.HasPrefix(p.Text, "Do not cream") }) // said where it is creamed
-	if rw.foamFirst(s) {                                                                                                     // a foam is all it begins with: it is whipped where the whites were
+	if rw.foamFirst(s) { // a foam is all it begins with: it is whipped where the whites were
 		s.Title = strings.TrimPrefix(s.Title, "whipped ")
-		s.Prep = slices.DeleteFunc(s.Prep, func(p Prep) bool { return p.At == "mix" })
+		s.Steps = slices.DeleteFunc(s.Steps, func(p step.Step) bool { return p.Op == step.Foam })
 	}
-	for _, p := range s.Prep {
-		if p.At != "start" && p.At != "mix" {
-			continue
-		}
-		if strings.Contains(p.Text, "vinegar last of all") {
+	for n := range s.Steps {
+		p := &s.Steps[n]
+		if p.Op == step.AcidLast {
 			rw.parted(s)
 			continue
 		}
-		names := slices.ContainsFunc(s.To, func(id recipe.LineID) bool {
-			l := rw.Recipe.Line(id)
-			return l != nil && speaksOf(p.Text, *l, rw.Larder)
-		})
+		names := slices.ContainsFunc(s.To, func(id recipe.LineID) bool { return rw.takes(p, id) })
 		s.whole = s.whole || names && s.Use != "flour" && s.Use != "butter" && s.Use != "sugar"
-		s.last = s.last || names && strings.Contains(p.Text, "fold it in last")
+		s.last = s.last || names && p.Place == step.AtLast
 	}
 }
 
@@ -343,150 +325,6 @@ func (rw *rewriting) put(t Task) {
 	}
 }
 
-// early are the tasks that come before all others: gels, soured drinks.
-func (rw *rewriting) early() []Task {
-	var out []Task
-	for _, drinks := range []bool{false, true} { // what drinks the liquid comes when it is soured
-		for n := range rw.Swaps {
-			s := &rw.Swaps[n]
-			for _, p := range s.Prep {
-				if p.At != "start" || theLiquid(p) != drinks {
-					continue
-				}
-				t := rw.prep(s, p)
-				if len(t.Uses) > 0 {
-					out = append(out, t)
-				} // else it is said where the ingredient goes in: see complete
-			}
-		}
-	}
-	return out
-}
-
-// theLiquid reports whether a work is done with all the liquid of the batter.
-func theLiquid(p Prep) bool { return strings.Contains(strings.ToLower(p.Text), "the liquid") }
-
-// huskGel is what the husk of a gluten-free dough makes of its liquid.
-const huskGel = "husk gel"
-
-// prep is the task of an extra work, with the lines of the swap that it names.
-func (rw *rewriting) prep(s *Swap, p Prep) Task {
-	verb, _ := verbOf(strings.TrimRight(p.Text, " ."))
-	switch low := strings.ToLower(p.Text); {
-	case strings.Contains(low, "gel"):
-		verb = Gel
-	case strings.Contains(low, "thickens") || strings.Contains(low, "curdle") || strings.Contains(low, "lemon juice into") || strings.Contains(low, "vinegar into"):
-		verb = Sour
-	}
-	u := usuals[verb]
-	t := Task{
-		Verb: verb, Text: phrase.Sentence(strings.Replace(p.Text, "; then stir in the rest", "", 1)), Step: -1, Changed: true,
-		Where: u.Where, Hands: Time{u.Hands, u.Source},
-	}
-	if p.Minutes > 0 {
-		t.Wait = Time{recipe.Minutes{Min: float64(p.Minutes), Max: float64(p.Minutes)}, "practice"}
-	}
-	for _, id := range s.To {
-		if l := rw.Recipe.Line(id); l != nil && rw.prepared[id] == "" && speaksOf(p.Text, *l, rw.Larder) {
-			t.Uses = append(t.Uses, whole(id))
-		}
-	}
-	if len(t.Uses) == 0 {
-		return t
-	}
-	t.Makes = s.Title
-	if s.Use == "flour" {
-		t.Makes = "flour mix"
-		if verb == Gel {
-			t.Makes = huskGel
-		}
-	}
-	if !strings.ContainsAny(p.Text, "0123456789") {
-		what, why, _ := strings.Cut(strings.TrimSuffix(t.Text, "."), ":")
-		t.Text = what + " (" + rw.parts(t.Uses) + ")"
-		if why != "" {
-			t.Text += ":" + why
-		}
-		t.Text += "."
-	}
-	if rw.blooms() && theLiquid(p) {
-		t.Text = strings.Replace(t.Text, "into the liquid", "("+rw.amount(t.Uses[0].Line, 1)+") into the water with the yeast", 1)
-		t.Makes = ""
-		rw.made[p.Text] = true
-		for _, u := range t.Uses {
-			rw.prepared[u.Line] = "yeast water"
-		}
-		rw.huskTask = &t
-		return Task{}
-	}
-	if theLiquid(p) {
-		if rw.drink(s, &t); t.Text == "" { // it goes in with what is mixed first
-			rw.made[p.Text] = true
-			return Task{}
-		}
-	}
-	for _, u := range t.Uses {
-		rw.prepared[u.Line] = t.Makes
-	}
-	rw.made[p.Text] = true
-	if l := rw.Recipe.Line(t.Uses[0].Line); l != nil && l.Topping() {
-		t.Part = l.Section
-	}
-	return t
-}
-
-// drink puts all the liquid of the batter into a work, soured as it is; where nothing is poured in, the eggs, unless they are whipped.
-// It says that there is neither by an empty text.
-func (rw *rewriting) drink(s *Swap, t *Task) {
-	into := rw.intoIt(s, t, func(l recipe.Line, i *larder.Ingredient) bool { return i.Shelf.Moves == "liquid" })
-	if len(into) == 0 {
-		into = rw.intoIt(s, t, func(l recipe.Line, i *larder.Ingredient) bool {
-			return i.Origin == "egg" && !slices.ContainsFunc(rw.read, func(t Task) bool { return t.Verb == Foam && t.uses(l.ID) })
-		})
-	}
-	for id, made := range rw.prepared {
-		if slices.Contains(t.Takes, made) {
-			rw.prepared[id] = t.Makes
-		}
-	}
-	if len(into) == 0 {
-		t.Text = ""
-		return
-	}
-	t.Text = strings.Replace(t.Text, "the liquid", "the liquid ("+strings.Join(into, ", ")+")", 1)
-}
-
-// intoIt puts the lines of the batter that are of a kind into a work, and says what goes in.
-func (rw *rewriting) intoIt(s *Swap, t *Task, of func(recipe.Line, *larder.Ingredient) bool) (into []string) {
-	for _, l := range rw.Recipe.Lines {
-		i := rw.Larder.Get(l.Ingredient)
-		if i == nil || !of(l, i) || l.Topping() || l.Grams <= 0 || t.uses(l.ID) {
-			continue
-		}
-		switch made := rw.prepared[l.ID]; {
-		case slices.Contains(t.Takes, made):
-		case strings.HasPrefix(made, "soured"):
-			t.Takes = append(t.Takes, made)
-			into = append(into, measure.Grams(rw.weightOfMade(made)).String()+" "+made)
-		case made == "" && !rw.another(s, l):
-			t.Uses = append(t.Uses, whole(l.ID))
-			into = append(into, rw.named(l.ID, 1))
-		}
-	}
-	return into
-}
-
-// blooms reports whether the yeast is woken in the recipe's own liquid.
-func (rw *rewriting) blooms() bool {
-	return slices.ContainsFunc(rw.read, func(t Task) bool { return t.Verb == Bloom && len(t.Uses) > 1 })
-}
-
-// another reports whether a line belongs to another swap that makes something of it.
-func (rw *rewriting) another(s *Swap, l recipe.Line) bool {
-	other := rw.swapOf[l.Replaces]
-	return l.Replaces != 0 && other != nil && other != s && other.whole
-}
-
 // parts lists uses with their weights.
 func (rw *rewriting) parts(uses []Use) string {
 	var out []string
@@ -494,34 +332,4 @@ func (rw *rewriting) parts(uses []Use) string {
 		out = append(out, rw.named(u.Line, u.Share))
 	}
 	return strings.Join(out, ", ")
-}
-
-// speaksOf reports whether a text names a line.
-func speaksOf(text string, l recipe.Line, lib *larder.Larder) bool {
-	low := larder.Normal(text)
-	for _, name := range []string{l.Name, string(l.Ingredient)} {
-		ws := strings.Fields(larder.Normal(name))
-		if len(ws) > 0 && strings.Contains(" "+low+" ", " "+ws[len(ws)-1]+" ") {
-			return true
-		}
-		if len(ws) > 0 && strings.Contains(" "+low+" ", " "+ws[0]+" ") {
-			return true
-		}
-	}
-	return false
-}
-
-// mixNow puts in what a swap mixes only when it is wanted.
-func (rw *rewriting) mixNow(s *Swap, part string) {
-	for _, p := range s.Prep {
-		if p.At != "mix" || s.last || len(s.acid) > 0 || rw.made[p.Text] {
-			continue
-		}
-		t := rw.prep(s, p)
-		if len(t.Uses) == 0 {
-			continue
-		}
-		t.Part, t.AtOnce = part, true
-		rw.out = append(rw.out, t)
-	}
 }

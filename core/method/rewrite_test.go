@@ -7,6 +7,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/pelletier/go-toml/v2"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -15,6 +16,7 @@ import (
 	"kollaris/core/method"
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
+	"kollaris/core/step"
 )
 
 // detail writes all that a task holds, for a case that was read by eye.
@@ -62,7 +64,7 @@ func detail(r *recipe.Recipe, t method.Task) string {
 // became is what a case makes of a recipe: its lines that begin with a tilde.
 //
 //	~ swap USE | words of the lines that go | title | grams ingredient [<the line it replaces, or none], ...
-//	~ prep WHEN MINUTES [VERB] | words, of the last swap
+//	~ step TABLE, of the last swap: a step.Step
 //	~ add grams ingredient [name]; out words; base NAME; cups; no butter
 //	~ answer °C | first look | low-high | tin [| other tin] [| done 96 °C] [| then 150 °C@15]
 type became struct {
@@ -143,15 +145,11 @@ func (c *became) tell(what string) {
 		}
 		c.drop(s.Gone)
 		c.b.Swaps = append(c.b.Swaps, s)
-	case "prep":
+	case "step":
 		s := &c.b.Swaps[len(c.b.Swaps)-1]
-		head := strings.Fields(f[0])
-		p := method.Prep{At: head[0], Text: f[1]}
-		p.Minutes, _ = strconv.Atoi(head[1])
-		if len(head) > 2 {
-			p.Beside = head[2]
-		}
-		s.Prep = append(s.Prep, p)
+		var p struct{ Step step.Step }
+		require.NoError(c.t, toml.NewDecoder(strings.NewReader("step = "+rest)).DisallowUnknownFields().Decode(&p), rest)
+		s.Steps = append(s.Steps, p.Step)
 	case "add":
 		c.add(rest, nil)
 	case "out":

@@ -5,10 +5,12 @@ import (
 	"slices"
 	"strings"
 
+	"kollaris/core/larder"
 	"kollaris/core/measure"
 	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
+	"kollaris/core/step"
 )
 
 // said is a clause in the writer's words with what is in the bowl now.
@@ -377,7 +379,7 @@ func (rw *rewriting) instead(gone []recipe.LineID, left map[recipe.LineID]float6
 
 // willMix reports whether a swap is mixed only when it is wanted.
 func (rw *rewriting) willMix(s *Swap) bool {
-	return s.whole && !s.last && slices.ContainsFunc(s.Prep, func(p Prep) bool { return p.At == "mix" })
+	return s.whole && !s.last && slices.ContainsFunc(s.Steps, func(p step.Step) bool { return p.Place == step.AtMix })
 }
 
 // gramsOf are the grams of what a task takes of some lines.
@@ -413,8 +415,12 @@ func (rw *rewriting) amount(id recipe.LineID, share float64) string {
 	if l == nil || share <= 0 || l.Grams <= 0 {
 		return ""
 	}
-	i := rw.Larder.Get(l.Ingredient)
-	grams := l.Grams * share
+	return rw.weight(l.Ingredient, l.Grams*share)
+}
+
+// weight is so much of a food in the household's words.
+func (rw *rewriting) weight(of larder.ID, grams float64) string {
+	i := rw.Larder.Get(of)
 	if i != nil && rw.Measure != nil && (rw.Cups || i.Shelf.Spooned && grams < 20) {
 		if m := rw.Measure(i, grams); m != "" {
 			return m

@@ -33,6 +33,10 @@ func (u *Use) WithOwn(l *larder.Larder) *Use {
 				s.Title = own.Name + ", as " + s.Title
 			}
 			s.Reason = strings.ReplaceAll(s.Reason, "{"+string(own.Like)+"}", "{"+string(own.ID)+"}")
+			s.Steps = slices.Clone(s.Steps)
+			for n := range s.Steps {
+				s.Steps[n] = s.Steps[n].With(own.Like, own.ID)
+			}
 			more = append(more, s)
 		}
 	}

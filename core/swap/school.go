@@ -19,8 +19,7 @@
 //	        pieces), cut (above = share of the use that a limit asks to go), no-gluten (nothing in
 //	        the batter binds but eggs), no-egg (the batter keeps none) or eu (its law holds); each moves the fit,
 //	        may set the confidence, adds lift (mmol CO2 for one per) and says why
-//	steps   edits of the method: at = start, mix, before-baking, end, or beside (a written step that
-//	        holds the verb: knead, rise or cream); minutes that must be waited
+//	steps   what it changes in the method: see package step
 //	most    pieces beyond which the school is an experiment
 //
 // A use may set ingredients apart, and it may name the limits a serving, such as added-sugars, that ask for it
@@ -43,6 +42,7 @@ import (
 	"kollaris/core/fact"
 	"kollaris/core/larder"
 	"kollaris/core/recipe"
+	"kollaris/core/step"
 )
 
 //go:embed data/*.toml
@@ -77,7 +77,7 @@ type Part struct {
 }
 
 // From is the id of a part that is the written ingredient itself.
-const From larder.ID = "from"
+const From = step.From
 
 // In gives the grams of the part in a kind of bake.
 func (p Part) In(kind string) float64 {
@@ -96,15 +96,6 @@ type When struct {
 	Lift       float64    `toml:"lift"`
 	Confidence Confidence `toml:"confidence"`
 	Say        string     `toml:"say"`
-}
-
-// Edit is a typed change of the method.
-type Edit struct {
-	At      string   `toml:"at" json:"at"`
-	Minutes int      `toml:"minutes" json:"minutes"`
-	Verb    string   `toml:"verb" json:"-"` // of the written step that an edit stands beside
-	Only    []string `toml:"only" json:"-"`
-	Text    string   `toml:"text" json:"text"`
 }
 
 // School is one way to replace a use.
@@ -127,7 +118,7 @@ type School struct {
 	OvenMost map[string]float64 `toml:"oven_most"`
 	Source   fact.Source        `toml:"source"`
 	When     []When             `toml:"when"`
-	Steps    []Edit             `toml:"steps"`
+	Steps    []step.Step        `toml:"steps"`
 }
 
 // Ceiling is the hottest oven that a kind of bake bears with the school, °C; 0 for any.
@@ -225,14 +216,27 @@ var (
 		"binder", "gel", "liquid", "fat", "acid", "soda", "lift", "body", "same", "pieces", "base", "gum", "protein", "sugar",
 		"syrup",
 	}
-	places = []string{"start", "mix", "before-baking", "end", "beside"}
-	verbs  = []string{"knead", "rise", "cream"}
-	tests  = []string{"kind", "demand", "count", "cut", "no-gluten", "no-egg", "eu"}
-	bases  = []string{"", "gluten-free", "nut", "keto-yeast"}
+	tests = []string{"kind", "demand", "count", "cut", "no-gluten", "no-egg", "eu"}
+	bases = []string{"", "gluten-free", "nut", "keto-yeast"}
 )
 
-// Load reads and checks the table. An unknown word, ingredient or field is a
-// fault "file: school: why".
+// placed says where in a file something cannot be read: "file:line:column: why".
+func placed(name string, err error) error {
+	var strict *toml.StrictMissingError
+	if errors.As(err, &strict) && len(strict.Errors) > 0 {
+		line, column := strict.Errors[0].Position()
+		return fmt.Errorf("%s:%d:%d: no field %q", name, line, column, strings.Join(strict.Errors[0].Key(), "."))
+	}
+	var at *toml.DecodeError
+	if errors.As(err, &at) {
+		line, column := at.Position()
+		return fmt.Errorf("%s:%d:%d: %w", name, line, column, err)
+	}
+	return fmt.Errorf("%s: %w", name, err)
+}
+
+// Load reads and checks the table. A word or field that it does not know is a fault
+// "file:line:column: why", what does not fit together one "file: school: why".
 func Load(fsys fs.FS, l *larder.Larder) (*Table, error) {
 	t := &Table{}
 	var errs []error
@@ -251,7 +255,7 @@ func Load(fsys fs.FS, l *larder.Larder) (*Table, error) {
 		err = dec.Decode(u)
 		f.Close()
 		if err != nil {
-			errs = append(errs, fmt.Errorf("%s: %w", name, err))
+			errs = append(errs, placed(name, err))
 			continue
 		}
 		errs = append(errs, check(name, u, l)...)
@@ -356,41 +360,23 @@ func (s School) check(
 			fault(s.ID, "when: test %q asks for nothing to be in", w.Test)
 		}
 	}
-	for _, e := range s.Steps {
-		if !slices.Contains(places, e.At) || (e.At == "beside") != slices.Contains(verbs, e.Verb) {
-			fault(s.ID, "step at %q", e.At)
+	var ids []larder.ID
+	for _, p := range s.Parts {
+		ids = append(ids, p.ID)
+	}
+	for n, e := range s.Steps {
+		for _, w := range e.Check(ids, l) {
+			fault(s.ID, "step %d: %s", n+1, w)
 		}
 		kinds(s.ID, "step only in", e.Only)
 		texts = append(texts, e.Text)
 	}
 	for _, text := range texts {
-		for _, hole := range holes(text) {
-			if hole != "n" && hole != "from" &&
+		for _, hole := range step.Holes(text) {
+			if hole != "n" && hole != "from" && hole != step.WeightsHole && hole != step.LiquidHole &&
 				!slices.ContainsFunc(s.Parts, func(p Part) bool { return string(p.ID) == hole }) {
 				fault(s.ID, "text names {%s}, which is no part", hole)
 			}
 		}
 	}
-}
-
-func holes(s string) (out []string) {
-	for {
-		a := strings.IndexByte(s, '{')
-		b := strings.IndexByte(s, '}')
-		if a < 0 || b < a {
-			return out
-		}
-		out = append(out, s[a+1:b])
-		s = s[b+1:]
-	}
-}
-
-// Fill puts values into the holes of a text: "{water}" becomes values["water"].
-func Fill(text string, values map[string]string) string {
-	for _, h := range holes(text) {
-		if v, ok := values[h]; ok {
-			text = strings.ReplaceAll(text, "{"+h+"}", v)
-		}
-	}
-	return text
 }

@@ -124,7 +124,7 @@ confidence="sure"
 source="hearsay"
 parts=[{id="water",grams=1,as="magic"}]
 when=[{test="moon",say="x"}]
-steps=[{at="never",text="y"}]`: `"moon" is not in the larder`,
+steps=[{op="tell",place="start",text="y"}]`: `"moon" is not in the larder`,
 		"use = \"egg\"\nspeed = 3": "speed",
 	} {
 		_, err := swap.Load(fstest.MapFS{"egg.toml": {Data: []byte(bad)}}, larder.Builtin())
@@ -148,7 +148,7 @@ source="practice"
 only=["scones"]
 parts=[{id="water",grams=1,as="gel",by={loaf=2}}]
 when=[{test="kind",in=["biscuits"],say="x"},{test="demand",in=["ketto"],say="x"},{test="no-egg",in=["scone"],say="x"}]
-steps=[{at="start",text="y",only=["bread"]}]`
+steps=[{op="tell",place="start",text="y",only=["bread"]}]`
 	_, err := swap.Load(fstest.MapFS{"egg.toml": {Data: []byte(words)}}, larder.Builtin())
 	for _, want := range []string{`roles: says "muffins"`, `a: is only in "scones"`, `a: gives grams by "loaf"`, `a: when: in "biscuits"`, `a: when: "ketto" is no diet`, `"no-egg" asks for nothing`, `a: step only in "bread"`} {
 		assert.ErrorContains(t, err, want)
@@ -185,5 +185,35 @@ func TestScoresByHand(t *testing.T) {
 	d := diet.Demand{Diets: []diet.ID{diet.Vegan}}
 	for _, ch := range table.For("egg").Rank(swap.Case{Without: "water"}, d, larder.Builtin()) {
 		assert.Equal(t, ch.School.ID == "allergen", ch.Shut.Open(), "nothing stands for itself")
+	}
+}
+
+// A word of a step that the table does not know is refused where it stands; what does not fit together names its step.
+func TestStepsAreTyped(t *testing.T) {
+	school := func(step string) fstest.MapFS {
+		return fstest.MapFS{"egg.toml": {Data: []byte("use=\"egg\"\ntitle=\"egg\"\nfor=[\"egg\"]\nper=50\nroles={default=\"x\"}\n[[school]]\nid=\"a\"\ntitle=\"a\"\neffect=\"e\"\nreason=\"r\"\n" +
+			"confidence=\"workable\"\nsource=\"practice\"\nparts=[{id=\"chia\",grams=8,as=\"gel\"},{id=\"water\",grams=40,as=\"gel\"}]\nsteps=[" + step + "]\n")}}
+	}
+	for _, ok := range []string{
+		`{op="gel",place="start",of=["chia"],into=["water"],wait=10,text="Stir {chia} into {water}."}`,
+		`{op="gel",place="start",of=["chia"],into=["liquid"],text="Stir {weights} into {liquid}."}`,
+		`{op="whisk",place="mix",text="Beat it."}`,
+		`{op="whisk",place="mix",of=["from"],at_once=true,text="Beat it."}`,
+		`{op="tell",place="beside",beside="knead",only=["scone"],text="once"}`,
+		`{op="cool",place="end",until="it sounds hollow",text="Cool it."}`,
+	} {
+		_, err := swap.Load(school(ok), larder.Builtin())
+		assert.NoError(t, err, ok)
+	}
+	for bad, want := range map[string]string{
+		`{op="gell",place="start",of=["chia"],text="y"}`:       `egg.toml:14:12: `,
+		`{op="tell",place="before",text="y"}`:                  `egg.toml:14:25: `,
+		`{op="tell",place="beside",beside="mix",text="y"}`:     `egg.toml:14:41: `,
+		`{op="tell",place="start",verb="knead",text="y"}`:      `egg.toml:14:33: no field "school.verb"`,
+		`{op="gel",place="start",of=["flax-ground"],text="y"}`: `step 1: takes "flax-ground", which is no part`,
+		`{op="tell",place="start",text="Mind the {sand}."}`:    "text names {sand}",
+	} {
+		_, err := swap.Load(school(bad), larder.Builtin())
+		assert.ErrorContains(t, err, want, bad)
 	}
 }
