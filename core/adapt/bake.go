@@ -115,7 +115,7 @@ func (s standing) in(r *recipe.Recipe) *recipe.Recipe {
 	whole.Lines = nil
 	for _, ln := range r.Lines {
 		if !ln.Topping() || s.sections[ln.Section] {
-			ln.Section = ""
+			ln.Role = recipe.Batter
 			whole.Lines = append(whole.Lines, ln)
 		}
 	}

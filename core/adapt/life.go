@@ -20,7 +20,7 @@ func (res *Result) Life(l *larder.Larder) keep.Life {
 		if i == nil {
 			continue
 		}
-		of.Creamy = of.Creamy || (recipe.IsTopping(ln.Section) || res.afterBake(ln.ID)) && ln.Grams > 0 && keep.Perishable(i)
+		of.Creamy = of.Creamy || (ln.Role.Aside() || res.afterBake(ln.ID)) && ln.Grams > 0 && keep.Perishable(i)
 		of.Spirit = of.Spirit || i.Family == larder.FamilySpirit && ln.Grams >= spirited
 	}
 	of.Syrup = slices.ContainsFunc(res.Method, func(t method.Task) bool { return t.Verb == method.Syrup })

@@ -71,11 +71,11 @@ func (r *asked) newLine(src recipe.Line, i *larder.Ingredient, grams float64, he
 		grams = r.round(i, grams)
 	}
 	note := ""
-	if src.Grams == 0 || src.Topping() && !recipe.IsTopping(src.Section) {
+	if src.Grams == 0 || src.Use != recipe.In && !src.Role.Aside() {
 		note = src.Note // for greasing, to glaze
 	}
 	l := recipe.Line{
-		ID: r.nextID, Section: src.Section, Phrase: i.Name, Ingredient: i.ID, Name: i.Name, Known: true,
+		ID: r.nextID, Section: src.Section, Role: src.Role, Use: src.Use, Phrase: i.Name, Ingredient: i.ID, Name: i.Name, Known: true,
 		Optional: src.Optional, Note: note,
 	}
 	r.nextID++

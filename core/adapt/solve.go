@@ -5,7 +5,6 @@ import (
 	"slices"
 
 	"kollaris/core/formula"
-	"kollaris/core/recipe"
 	"kollaris/core/swap"
 )
 
@@ -51,7 +50,7 @@ func (r *amounts) toppings(f *formula.Formula) {
 		for _, l := range g.Lines {
 			switch {
 			case l.Grams <= 0:
-			case !recipe.IsTopping(l.Section):
+			case !l.Role.Aside():
 				for _, p := range g.School.Parts {
 					g.to = append(
 						g.to, r.newLine(l, formula.Part(p, l, r.Larder), l.Grams/g.Use.Per*p.In("glaze"), false),

@@ -113,8 +113,8 @@ func (a *assembled) hold() held {
 		filling := *r
 		filling.Lines = nil
 		for _, l := range r.Lines {
-			if a.fills == recipe.IsTopping(l.Section) && !a.ofCrust(l) {
-				l.Section = ""
+			if a.fills == l.Role.Aside() && !a.ofCrust(l) {
+				l.Role = recipe.Batter
 				filling.Lines = append(filling.Lines, l)
 			}
 		}
@@ -139,7 +139,7 @@ func setsFilling(r *recipe.Recipe, l *larder.Larder) bool {
 		return false
 	}
 	for _, ln := range r.Lines {
-		if i := l.Get(ln.Ingredient); i != nil && i.Origin == "egg" && recipe.IsTopping(ln.Section) {
+		if i := l.Get(ln.Ingredient); i != nil && i.Origin == "egg" && ln.Role.Aside() {
 			return true
 		}
 	}

@@ -52,11 +52,11 @@ func (r *Result) Ways(ln *recipe.Line, kit Kit) (use string, ways []swap.Choice)
 // bake's, or for what is not in the batter "topping", or "glaze" for what is brushed on.
 func swapKind(k recipe.Kind, lines []recipe.Line) string {
 	switch {
-	case !lines[0].Topping() && slices.ContainsFunc(lines, func(l recipe.Line) bool { return recipe.IsCrust(l.Section) }):
+	case !lines[0].Topping() && slices.ContainsFunc(lines, func(l recipe.Line) bool { return l.Role == recipe.Crust }):
 		return string(recipe.Pastry.Like())
 	case !lines[0].Topping():
 		return string(k.Like())
-	case slices.ContainsFunc(lines, func(l recipe.Line) bool { return recipe.IsTopping(l.Section) }):
+	case slices.ContainsFunc(lines, func(l recipe.Line) bool { return l.Role.Aside() }):
 		return "topping"
 	}
 	return "glaze"

@@ -28,7 +28,7 @@ func of(kind recipe.Kind, parts ...part) *Formula {
 	r := &recipe.Recipe{Title: "test", Kind: kind, Servings: 8}
 	for n, p := range parts {
 		r.Lines = append(r.Lines, recipe.Line{
-			ID: recipe.LineID(n + 1), Ingredient: p.id, Name: lib.Get(p.id).Name, Grams: p.grams, Section: p.section, Known: true,
+			ID: recipe.LineID(n + 1), Ingredient: p.id, Name: lib.Get(p.id).Name, Grams: p.grams, Section: p.section, Role: recipe.Role(p.section), Known: true,
 		})
 	}
 	return &Formula{Recipe: r, Larder: lib, Kitchen: measure.DefaultKitchen()}

@@ -253,7 +253,7 @@ var onlyCover = pattern.Must(`(?i)^cover(?:ed)?(?: (?:it|them|the (?:bowl|dough|
 func (rd *reading) partOf(text string, verb Verb, ms []mention) string {
 	low := strings.ToLower(text)
 	for _, l := range rd.r.Lines {
-		if s := strings.ToLower(l.Section); s != "" && recipe.IsTopping(l.Section) {
+		if s := strings.ToLower(l.Section); s != "" && l.Role.Aside() {
 			for _, w := range []string{s, "the " + s} {
 				if at := strings.Index(low, w); at >= 0 && !strings.HasPrefix(low[at+len(w):], " sugar") {
 					return l.Section
@@ -504,7 +504,7 @@ func (rd *reading) inSet(set string, l recipe.Line, t *Task, named map[recipe.Li
 			}
 		}
 	}
-	if section != t.Part || l.Topping() && !recipe.IsTopping(l.Section) {
+	if section != t.Part || l.Use != recipe.In && !l.Role.Aside() {
 		return false
 	}
 	i := rd.l.Get(l.Ingredient)

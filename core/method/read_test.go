@@ -219,7 +219,7 @@ func FuzzRead(f *testing.F) {
 			l := recipe.Line{ID: recipe.LineID(n + 1), Ingredient: id, Name: larder.Builtin().Get(id).Name, Grams: 100, Known: true}
 			l.Phrase = l.Name
 			if id == "icing-sugar" {
-				l.Section = "icing"
+				l.Section, l.Role = "icing", recipe.Icing
 			}
 			r.Lines = append(r.Lines, l)
 		}

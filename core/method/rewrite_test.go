@@ -127,7 +127,7 @@ func (c *became) add(of string, gone []recipe.LineID) recipe.LineID {
 	c.last++
 	l := recipe.Line{ID: 100 + c.last, Ingredient: i.ID, Name: i.Name, Phrase: i.Name, Grams: g, Known: true}
 	if len(gone) > 0 {
-		l.Replaces, l.Section = gone[0], c.was.Line(gone[0]).Section
+		l.Replaces, l.Section, l.Role = gone[0], c.was.Line(gone[0]).Section, c.was.Line(gone[0]).Role
 	}
 	c.b.Recipe.Lines = append(c.b.Recipe.Lines, l)
 	return l.ID

@@ -42,7 +42,7 @@ func (rd *reading) home(l recipe.Line) int {
 			return n
 		}
 		return rd.add(Task{Verb: Line, Text: "Grease and line the tin."}, 0)
-	case l.Topping() && !recipe.IsTopping(l.Section) || onTop(note):
+	case l.Use != recipe.In && !l.Role.Aside() || onTop(note):
 		if n := rd.find("", Brush, Top); n >= 0 {
 			return n
 		}

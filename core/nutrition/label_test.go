@@ -120,7 +120,7 @@ func TestAlcoholThatIsLeft(t *testing.T) {
 	r := &recipe.Recipe{Kind: recipe.FruitCake, Bake: recipe.Minutes{Min: 60, Max: 60}, Lines: []recipe.Line{{Ingredient: "rum", Grams: 100, Unit: "g"}}}
 	full := larder.Builtin().Get("rum").Facts[larder.Alcohol]
 	assert.InDelta(t, full/4, nutrition.Sum(r, larder.Builtin()).Facts[larder.Alcohol], 1e-9)
-	r.Lines[0].Section = "syrup"
+	r.Lines[0].Role = recipe.Syrup
 	assert.InDelta(t, full, nutrition.Sum(r, larder.Builtin()).Facts[larder.Alcohol], 1e-9, "spirit fed after baking stays")
 }
 

@@ -197,6 +197,11 @@ func Read(text string, opt Options) (*Reading, error) {
 	r.lines()
 	r.prose()
 	r.stepLines()
+	Settle(r.Recipe)
+	for n := range r.Skipped {
+		l := &r.Skipped[n]
+		l.Role, l.Use = RoleOf(l.Section), UseOf(l.Note)
+	}
 	r.facts()
 	r.waits()
 	r.Kind = balance.Infer(r.Recipe, r.foods)

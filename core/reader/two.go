@@ -326,6 +326,9 @@ func (r *reading) listed(p piece) (head string, parts []piece) {
 	least := leastListed
 	if head != "" {
 		least = 2
+		if RoleOf(head) != recipe.Batter {
+			least = 1 // "Glaze: 2 tbsp apricot jam"
+		}
 	}
 	if amounts < least || amounts < len(parts)-1 {
 		return "", nil

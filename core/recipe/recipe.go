@@ -10,7 +10,7 @@ import (
 )
 
 // Schema is the number of the document's form as stored.
-const Schema = 1
+const Schema = 2
 
 // LineID names a line for as long as the recipe lives: it survives editing,
 // scaling and adapting, and is never given to another line.
@@ -106,7 +106,9 @@ const (
 // Line is one ingredient line.
 type Line struct {
 	ID         LineID           `json:"id"`
-	Section    string           `json:"section,omitempty"`
+	Section    string           `json:"section,omitempty"` // the name of its part
+	Role       Role             `json:"part,omitempty"`    // of its part
+	Use        Use              `json:"use,omitempty"`
 	Text       string           `json:"text"` // as written, or as Kollaris writes it
 	Amount     measure.Quantity `json:"amount"`
 	Unit       string           `json:"unit,omitempty"`
@@ -173,6 +175,7 @@ type Recipe struct {
 	Done      string          `json:"done,omitempty"`       // the sign that it is done, as written
 	Tins      []tin.Tin       `json:"tins"`                 // that the batter goes into, beside each other; its time is the first's
 	OtherTins []tin.Tin       `json:"other_tins,omitempty"` // that the recipe names as another way
+	Parts     []Part          `json:"parts,omitempty"`      // in the order of the lines
 	Lines     []Line          `json:"lines"`
 	Steps     []Step          `json:"steps"`
 	Notes     []string        `json:"notes,omitempty"` // what stands before the ingredients
@@ -240,6 +243,7 @@ func (r *Recipe) Clone() *Recipe {
 	c := *r
 	c.Tins = append([]tin.Tin(nil), r.Tins...)
 	c.OtherTins = append([]tin.Tin(nil), r.OtherTins...)
+	c.Parts = append([]Part(nil), r.Parts...)
 	c.Lines = append([]Line(nil), r.Lines...)
 	c.Steps = append([]Step(nil), r.Steps...)
 	c.Stages = append([]Stage(nil), r.Stages...)
@@ -257,7 +261,3 @@ func (r *Recipe) Scaled(k float64) *Recipe {
 	}
 	return c
 }
-
-// IsTopping reports whether a section is eaten beside the batter rather than
-// baked in it: an icing, a glaze, a syrup, a filling for later.
-func IsTopping(section string) bool { return toppings.MatchString(section) }

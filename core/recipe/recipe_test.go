@@ -10,12 +10,17 @@ import (
 )
 
 func TestTheBatterIsWhatGoesIntoTheTin(t *testing.T) {
-	r := &recipe.Recipe{Lines: []recipe.Line{{ID: 1, Section: ""}, {ID: 2, Section: "dough"}, {ID: 3, Section: "cream cheese frosting"}, {ID: 4, Section: "glaze"}, {ID: 5, Section: "for the cake"}, {ID: 6, Section: "lemon drizzle"}}}
+	r := &recipe.Recipe{Lines: []recipe.Line{
+		{ID: 1}, {ID: 2, Role: recipe.Preferment}, {ID: 3, Role: recipe.Icing}, {ID: 4, Role: recipe.Bath}, {ID: 5, Role: recipe.Crust}, {ID: 6, Use: recipe.Brush},
+		{ID: 7, Role: recipe.Syrup, Use: recipe.Serve},
+	}}
 	var ids []recipe.LineID
 	for _, l := range r.Batter() {
 		ids = append(ids, l.ID)
 	}
 	assert.Equal(t, []recipe.LineID{1, 2, 5}, ids)
+	assert.False(t, recipe.Role("jelly").Known())
+	assert.False(t, recipe.Use("eat").Known())
 }
 
 func TestACopySharesNothing(t *testing.T) {
@@ -30,15 +35,5 @@ func TestACopySharesNothing(t *testing.T) {
 	assert.Equal(t, 52.5, recipe.Minutes{Min: 50, Max: 55}.Mid())
 	for _, k := range recipe.Kinds {
 		assert.Equal(t, k.ID == recipe.LeanBread || k.ID == recipe.RichBread, k.ID.Yeasted(), k.ID)
-	}
-}
-
-// What is extra is no part of the amount: the amount itself is mixed in.
-func TestWhatIsExtraMakesNoTopping(t *testing.T) {
-	for note, topping := range map[string]bool{
-		"plus extra for brushing": false, "plus a little more for dusting": false, "and some extra to glaze": false, "for brushing": true,
-		"to serve": true, "melted, for greasing, plus extra for the tin": true, "plus more to serve": false, "beaten, to glaze": true, "+ extra for rolling in": false,
-	} {
-		assert.Equal(t, topping, recipe.Line{Note: note}.Topping(), note)
 	}
 }

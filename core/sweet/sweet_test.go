@@ -258,7 +258,7 @@ func TestWhatSweetens(t *testing.T) {
 }
 
 func TestTheMixOfARecipe(t *testing.T) {
-	r := &recipe.Recipe{Lines: []recipe.Line{{Ingredient: "sugar", Grams: 100}, {Ingredient: "water", Grams: 50}, {Ingredient: "honey", Grams: 0}, {Ingredient: "honey", Grams: 30, Section: "For the icing"}, {Ingredient: "", Grams: 10}}}
+	r := &recipe.Recipe{Lines: []recipe.Line{{Ingredient: "sugar", Grams: 100}, {Ingredient: "water", Grams: 50}, {Ingredient: "honey", Grams: 0}, {Ingredient: "honey", Grams: 30, Role: recipe.Icing}, {Ingredient: "", Grams: 10}}}
 	m, water := MixOf(r, larder.Builtin(), false)
 	require.Len(t, m, 1)
 	assert.Equal(t, 100.0, m[0].Grams)

@@ -115,7 +115,9 @@ func scanBake(scan func(...any) error) (b Bake, err error) {
 	for _, of := range b.Of {
 		if of.Result == nil || of.Result.Recipe == nil {
 			b.Of = nil
+			break
 		}
+		settled(of.Result.Recipe)
 	}
 	if len(b.Of) == 0 {
 		return b, &Broken{"bake", b.ID, b.Name, doc, errUnread}

@@ -261,8 +261,20 @@ func decodeDoc(doc string, schema int) (*recipe.Recipe, error) {
 	if err := json.Unmarshal([]byte(doc), r); err != nil {
 		return nil, fmt.Errorf("%w: %w", errUnread, err)
 	}
+	settled(r)
 	return r, nil
 }
+
+// settled gives a document of an earlier schema what it lacks.
+func settled(r *recipe.Recipe) {
+	if r != nil && r.Schema < rolesSchema {
+		reader.Settle(r)
+		r.Schema = recipe.Schema
+	}
+}
+
+// rolesSchema is the first schema whose documents hold their parts and what each line is for.
+const rolesSchema = 2
 
 // Recipe returns a recipe on the shelf, ErrNotFound when it is not there or was
 // deleted.
@@ -479,6 +491,7 @@ func scanVersion(row interface{ Scan(...any) error }) (*Version, error) {
 		if err := json.Unmarshal([]byte(result), v.Result); err != nil {
 			return nil, torn(result, err)
 		}
+		settled(v.Result.Recipe)
 	}
 	return &v, nil
 }

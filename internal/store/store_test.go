@@ -3,6 +3,7 @@ package store_test
 import (
 	"context"
 	"database/sql"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"net/url"
@@ -354,6 +355,36 @@ func TestADocumentOfANewerSchemaIsRefused(t *testing.T) {
 	require.NoError(t, err)
 	_, err = st.Recipe(context.Background(), id)
 	assert.ErrorIs(t, err, store.ErrNewer)
+}
+
+// testdata/schema-1.json is a document as it was kept before parts had roles.
+func TestADocumentOfAnEarlierSchemaIsRead(t *testing.T) {
+	st, file := open(t)
+	id := put(t, st, pear)
+	doc, err := os.ReadFile("testdata/schema-1.json")
+	require.NoError(t, err)
+	_, err = raw(t, file).Exec("DROP TRIGGER version_is_kept; UPDATE version SET schema = 1, doc = ?", string(doc))
+	require.NoError(t, err)
+	r, err := st.Recipe(t.Context(), id)
+	require.NoError(t, err)
+	assert.Equal(t, recipe.Schema, r.Doc.Schema)
+	assert.Equal(t, []recipe.Part{{Name: ""}, {Name: "icing", Role: recipe.Icing}}, r.Doc.Parts)
+	var batter []string
+	for _, l := range r.Doc.Batter() {
+		batter = append(batter, l.Name)
+	}
+	assert.Equal(t, []string{"plain flour", "caster sugar", "unsalted butter"}, batter)
+	assert.Equal(t, recipe.Brush, r.Doc.Lines[3].Use)
+	result, err := json.Marshal(adapt.Result{Recipe: &recipe.Recipe{Schema: 1, Lines: r.Doc.Lines[4:]}})
+	require.NoError(t, err)
+	bakeID, err := st.AddBake(t.Context(), store.Bake{Name: "B", Begun: time.Now(), Of: []store.BakeOf{{Title: "Loaf", Result: &adapt.Result{Recipe: &recipe.Recipe{Title: "Loaf"}}}}})
+	require.NoError(t, err)
+	_, err = raw(t, file).Exec("UPDATE bake SET doc = json_set(doc, '$.of[0].result', json(?))", string(result))
+	require.NoError(t, err)
+	b, err := st.Bake(t.Context(), bakeID)
+	require.NoError(t, err)
+	assert.Equal(t, recipe.Schema, b.Of[0].Result.Recipe.Schema)
+	assert.Len(t, b.Of[0].Result.Recipe.Parts, 1)
 }
 
 func TestWhatHappensAtTheCounterStays(t *testing.T) {
