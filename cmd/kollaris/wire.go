@@ -31,8 +31,11 @@ type wireTin struct {
 }
 
 type wireLine struct {
+	ID         int     `json:"id"`
 	Text       string  `json:"text"`
 	Section    string  `json:"section"`
+	Role       string  `json:"part"` // of its part: "" for the batter, icing, filling …
+	Use        string  `json:"use"`  // "" where it is mixed in; on, brush, dust, tin, serve
 	Amount     float64 `json:"amount"`
 	AmountMax  float64 `json:"amount_max"`
 	Unit       string  `json:"unit"`
@@ -139,7 +142,7 @@ func wireOf(r *recipe.Recipe, findings []wireFinding, measures map[int]string) w
 		w.Lines = append(
 			w.Lines,
 			wireLine{
-				l.Text, l.Section, tidy(l.Amount.Min), tidy(l.Amount.Max), l.Unit, string(l.Ingredient), l.Name,
+				int(l.ID), l.Text, l.Section, string(l.Role), string(l.Use), tidy(l.Amount.Min), tidy(l.Amount.Max), l.Unit, string(l.Ingredient), l.Name,
 				tidy(l.Grams), l.Known, l.Optional, l.Note, l.How, l.Doubt, measures[int(l.ID)],
 				cmp.Or(string(l.Origin), "written"),
 			},

@@ -2,6 +2,7 @@ package measure
 
 import (
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -111,11 +112,11 @@ var temperatureForms = []struct {
 	read func(x float64) Celsius
 }{
 	{
-		pattern.Must(`(?i)\b(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*(?:c(?:elsius|entigrade)?)?[ ,]{0,2}fan\b`),
+		pattern.Must(`(?i)\b(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*(?:c(?:elsius|entigrade)?)?[ ,]{0,2}(?:fan|convection|hot air)\b`),
 		func(x float64) Celsius { return Celsius(x) + fanOffset },
 	},
 	{
-		pattern.Must(`(?i)\bfan\s*(?:oven)?\s*(?:at|to)?\s*(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c?\b`),
+		pattern.Must(`(?i)\b(?:fan|convection|hot air)\s*(?:oven)?\s*(?:at|to)?\s*:?\s*(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c?\b`),
 		func(x float64) Celsius { return Celsius(x) + fanOffset },
 	},
 	{
@@ -157,6 +158,9 @@ func FindOven(s string) (c Celsius, from, to int, ok bool) {
 			if t < 110 || t > 290 {
 				continue
 			}
+			if i == 0 && figureNext.MatchString(s[m[1]:]) {
+				continue // "210C fan 190C": the fan's is the other
+			}
 			if i < 2 && !fan { // keep the fan's figure, prefer a still one
 				c, from, to, ok, fan = t, m[0], m[1], true, true
 				continue
@@ -167,8 +171,29 @@ func FindOven(s string) (c Celsius, from, to int, ok bool) {
 			return t, m[0], m[1], true
 		}
 	}
-	return c, from, to, ok
+	if ok {
+		return c, from, to, true
+	}
+	for _, m := range gasWord.FindAllStringSubmatchIndex(s, 1) {
+		return GasMark(float64(1 + slices.Index(marks, strings.ToLower(s[m[2]:m[3]])))), m[0], m[1], true
+	}
+	for _, m := range ovenWord.FindAllStringSubmatchIndex(s, 1) {
+		return ovenWords[strings.ToLower(s[m[2]:m[3]])], m[0], m[1], true
+	}
+	return 0, 0, 0, false
 }
+
+var (
+	figureNext = pattern.Must(`(?i)^\s*(?:oven)?\s*(?:at|to)?\s*:?\s*\d{2,3}`)
+	marks      = []string{"one", "two", "three", "four", "five", "six", "seven", "eight", "nine"}
+	gasWord    = pattern.Must(`(?i)\bgas\s*(?:mark)?\s*(one|two|three|four|five|six|seven|eight|nine)\b`)
+	ovenWord   = pattern.Must(`(?i)\ban? (very cool|very slow|cool|slow|very moderate|moderate|moderately hot|fairly hot|hot|very hot) oven\b`)
+	// ovenWords are the heats by which ovens were called before they had figures. Source: practice, the tables beside gas marks.
+	ovenWords = map[string]Celsius{
+		"very cool": 110, "very slow": 120, "cool": 140, "slow": 150, "very moderate": 160, "moderate": 180, "moderately hot": 190, "fairly hot": 200,
+		"hot": 220, "very hot": 230,
+	}
+)
 
 func overlaps(a, b, c, d int) bool { return a < d && c < b }
 

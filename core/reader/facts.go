@@ -11,6 +11,7 @@ import (
 	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
+	"kollaris/core/text/en"
 	"kollaris/core/tin"
 )
 
@@ -25,18 +26,6 @@ var (
 	factOnly = pattern.Must(
 		`(?i)^\W*(?:serves|servings?|makes|yields?|portions?|oven|temperature|bak(?:e|ing) time|cook(?:ing)? time|prep(?:aration)? time|total time)\s*:[^.]{1,40}$`,
 	)
-	serves = pattern.Must(
-		`(?i)\b(?:serves|servings?|makes|yields?|gives|cuts? into|portions?|slices? into)\b\s*:?\s*(?:(?:about|approx\.?|around|approximately|one|1)\b)?\s*(?:(?:large|small|loaf|\d+\s*(?:lb|cm|inch|g)\b|[x×\d.]+\s*in|loaf,?|cake,?)\s*)*\(?\s*(?:of|about|or|into|,)?\s*(\d{1,3}|` + numberWord + `)\b(?:\s*(?:-|–|to|or)\s*(\d{1,3}))?`,
-	)
-	portions = pattern.Must(
-		`(?i)\b(\d{1,3}|` + numberWord + `)\s+(?:generous |thick |thin |even |equal |large |small |big |nice )?(?:slices|servings|portions|pieces|squares|scones|muffins|biscuits|cookies|rolls|bars|wedges|people|cupcakes|buns|rounds)\b`,
-	)
-	shaped = pattern.Must(
-		`(?i)\b(?:shape|cut|roll|divide|form)\b(?:[^.\d]{0,24}?)\b(\d{1,2})\s+(?:even |equal |small |large )?[\pL]+s\b`,
-	)
-	duration = pattern.Must(
-		`(?i)(?:(\d+(?:[.,]\d+)?|an?|one|two|three|half an|another|a further|one more)\s*(½|¼|¾|1/2|1/4|3/4|and a half|and a quarter)?(?:\s*(?:to|-|–|or)\s*(\d+(?:[.,]\d+)?))?\s*-?(½|¼|¾|1/2|and a half)?\s*(?:hours?|hrs?|hr|h)\b(?:\s*(?:and)?\s*(\d{1,2})\s*(?:minutes?|mins?|min|m)\b|\s+and (a half|a quarter)\b)?)|(?:(\d{1,3})\s*(?:(?:to|-|–|or)\s*(\d{1,3}))?\s*-?\s*(?:minutes?|mins?\b|min\b|'))`,
-	)
 	bakeWord = pattern.Must(`(?i)\b(bake|bakes|baked|baking|cook|oven|cook(?:ing)? time|done)\b`)
 	then     = pattern.Must(`(?i)\b(then|reduce|lower|turn (?:it |the oven )?down|turn the heat down)\b`)
 	thenOn   = pattern.Must(
@@ -49,16 +38,15 @@ var (
 		`(?i)\b(heat (?:a|the|your|it|up|on)|prep|preparation|rest|stand|soak|cool|chill|prove|proof|rise|knead|mix|beat|whisk|total|preheat(?:ed|ing)?)\b`,
 	)
 	tinWord = pattern.Must(
-		`(?i)\b(tins?|pans?|sheets?|tray|trays|muffin|cupcake|mould|mold|loaf|loaves|ring|tube|baking stone|dish|rounds|squares|springform|bundt|ku?gelhopf|gugelhupf|guglhupf|skillet|ramekins?|basin|kastenform)\b`,
+		`(?i)\b(tins?|pans?|sheets?|tray|trays|muffin|cupcake|mould|mold|loaf|loaves|ring|tube|baking stone|dish|rounds|squares|springform|bundt|ku?gelhopf|gugelhupf|guglhupf|skillet|ramekins?|basin|kastenform|panettone case|paper cases|cake cases)\b`,
 	)
 )
 
 // isFact reports whether a line outside the method states a fact rather than an
 // ingredient; the fact itself is found by facts.
 func (r *reading) isFact(s string) bool {
-	if m := portions.FindString(s); m != "" &&
-		strings.TrimSpace(about.ReplaceAllString(strings.ToLower(s), "")) == strings.ToLower(m) {
-		return true // "about 20 biscuits"
+	if y, ok := en.Best(en.Yields(s, en.InFacts)); ok && strings.Trim(about.ReplaceAllString(s[:y.From], "")+s[y.To:], " .,;:*_#-–—•") == "" {
+		return true // "about 20 biscuits", "Slices: 10"
 	}
 	return (factLine.MatchString(s) || yieldOnly.MatchString(s)) && len(s) < 160
 }
@@ -70,15 +58,13 @@ func (r *reading) facts() {
 	for _, l := range rec.Lines {
 		ingredient[l.Span.From] = true
 	}
-	bakeScore, follows := 0, false // follows: the sentence before held the time in the oven
+	bakeScore, follows, onBase := 0, false, false // follows: the sentence before held the time in the oven
 	for _, p := range pieces(r.text) {
 		if ingredient[p.at] {
 			continue
 		}
 		p.text = unmarked(p.text)
-		if rec.Servings == 0 {
-			r.findServings(p)
-		}
+		r.findServings(p, r.whereIs(p))
 		fact, section := factLine.MatchString(p.text), sectionWord.MatchString(strings.Trim(p.text, ":"))
 		for _, s := range sentences(p) {
 			if c, from, to, ok := measure.FindOven(s.text); ok && rec.Oven == 0 {
@@ -93,7 +79,19 @@ func (r *reading) facts() {
 			if fact {
 				score = min(score, 2) // "Cook time: 1 hr": what the method says comes first
 			}
+			onBase = onBase || ontoBase.MatchString(s.text)
 			switch {
+			case score >= 3 && onBase && len(rec.Stages) == 1: // the first was of the base alone
+				bakeScore, follows, onBase = score, true, false
+				rec.Stages = stages
+				if stages[0].Oven > 0 {
+					rec.Oven = stages[0].Oven
+				}
+				r.dropMarks("time")
+				r.mark("time", s.at+from, s.at+to)
+			case score >= 3 && bakeScore > 2 && !fact && len(stages) == 1 && moreBake.MatchString(s.text): // "Bake 10 minutes more at 200C", under what was spread on it
+				rec.Stages = append(rec.Stages, stages...)
+				r.mark("time", s.at+from, s.at+to)
 			case follows && thenOn.MatchString(s.text) && (score > 2 || score > 0 && more.MatchString(s.text)):
 				rec.Stages = append(rec.Stages, stages...)
 				r.mark("time", s.at+from, s.at+to)
@@ -112,6 +110,12 @@ func (r *reading) facts() {
 	}
 	settleStages(rec)
 }
+
+// ontoBase is filling what has been baked empty: the bake that counts comes after it.
+var ontoBase = pattern.Must(`(?i)\b(?:pour|spread|spoon|tip|scrape|smooth|ladle)\b[^.;]*\b(?:on|onto|over|into|in) (?:the |your )?(?:\pL+ )?(?:base|crust|case|shell|pastry)\b`)
+
+// moreBake is a bake that goes on where one was.
+var moreBake = pattern.Must(`(?i)^\W*(?:then )?bake\b[^.;]*\b(?:more|again|another|a further)\b`)
 
 // inAPan is what is done in a pan that nothing is baked in.
 var inAPan = pattern.Must(`(?i)\b(?:melt|simmer|boil|fry|saucepan|toast|warm|reduce|hob|stove)`)
@@ -162,52 +166,38 @@ func settleStages(rec *recipe.Recipe) {
 		if n == 0 && st.Oven == 0 {
 			rec.Stages[0].Oven = rec.Oven
 		}
+		if n > 0 && st.Oven == 0 { // "lid off, 15 minutes more"
+			rec.Stages[n].Oven = rec.Stages[n-1].Oven
+		}
 	}
 	if len(rec.Stages) < 2 {
 		rec.Stages = nil
 	}
 }
 
-func (r *reading) findServings(p piece) {
-	for _, re := range []*pattern.Pattern{serves, portions, shaped} {
-		m := re.FindStringSubmatchIndex(p.text)
-		if m == nil {
-			continue
-		}
-		n := numberOf(p.text[m[2]:m[3]])
-		if n < 1 || n > 200 {
-			continue
-		}
-		// "makes 1 loaf (10 slices)": the slices say more
-		if n <= 2 {
-			if s := portions.FindStringSubmatchIndex(p.text); s != nil {
-				if k := numberOf(p.text[s[2]:s[3]]); k > n {
-					n, m = k, s
-				}
-			} else if re == serves && !pattern.Must(`(?i)^serves`).MatchString(p.text[m[0]:]) {
-				continue // "makes 1 loaf" counts no servings
-			}
-		}
-		r.Recipe.Servings = n
-		r.mark("servings", p.at+m[0], p.at+m[1])
-		return
-	}
-}
-
 // numberWord are the numbers of servings that people write out.
 const numberWord = `two dozen|half a dozen|a dozen|four|five|six|seven|eight|nine|ten|twelve|fourteen|fifteen|sixteen|eighteen|twenty|twenty-four`
 
-func numberOf(s string) int {
-	words := map[string]int{
-		"two dozen": 24, "half a dozen": 6, "a dozen": 12, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9,
-		"ten": 10, "twelve": 12, "fourteen": 14, "fifteen": 15, "sixteen": 16,
-		"eighteen": 18, "twenty": 20, "twenty-four": 24,
+// whereIs tells what of the recipe a piece is: its title, a step or neither.
+func (r *reading) whereIs(p piece) en.Where {
+	switch {
+	case r.Recipe.Title != "" && strings.Contains(p.text, r.Recipe.Title[:min(len(r.Recipe.Title), 12)]) && p.at < 400 && !verbs.MatchString(p.text):
+		return en.InTitle
+	case slices.ContainsFunc(r.Recipe.Steps, func(s recipe.Step) bool { return p.at >= s.Span.From && p.at < s.Span.To }):
+		return en.InStep
 	}
-	if n := words[strings.ToLower(s)]; n > 0 {
-		return n
+	return en.InFacts
+}
+
+// findServings takes what a piece says of how much the recipe makes, where it says it more plainly than what stood before.
+func (r *reading) findServings(p piece, where en.Where) {
+	y, ok := en.Best(en.Yields(p.text, where))
+	if !ok || y.Rank <= r.yielded {
+		return
 	}
-	n, _ := strconv.Atoi(s)
-	return n
+	r.dropMarks("servings")
+	r.Recipe.Servings, r.yielded = y.Count, y.Rank
+	r.mark("servings", p.at+y.From, p.at+y.To)
 }
 
 type sentence struct {
@@ -254,7 +244,7 @@ func (r *reading) scaleOfOven(written string) {
 var (
 	baking = pattern.Must(`(?i)\bbak(?:e|es|ed|ing)\b|\boven\b`)
 	// bareStage is a heat that the oven is turned to, without a scale: "lower to 350".
-	bareStage = pattern.Must(`(?i)\b(?:reduce|lower|turn|drop|increase|raise)\b[^.;]{0,30}?\bto (\d{3})\b`)
+	bareStage = pattern.Must(`(?i)\b(?:(?:reduce|lower|turn|drop|increase|raise)\b[^.;]{0,30}?\bto|then(?: at| to)?) (\d{3})\b`)
 
 	onHob = pattern.Must(`(?i)\b(?:simmer|boil|saucepan|frying pan|fr(?:y|ied)|(?:low|medium|high)[- ]heat|sauce|syrup|caramel|custard|stirring|whisking)\b`)
 )
@@ -277,9 +267,10 @@ func bakeTime(s string) (score int, stages []recipe.Stage, from, to int) {
 		c, _ := measure.ParseTemperature(m[1], m[1] > "280") // no home oven is set to more than 280 °C
 		return c
 	}
-	for _, at := range duration.FindAllStringSubmatchIndex(s, mostTimes) {
-		x, ok := minutesOf(s, at)
-		if !ok || x.Max < 3 || x.Max > 600 {
+	times := en.Times(s)
+	for _, d := range times[:min(mostTimes, len(times))] {
+		at, x := []int{d.From, d.To}, recipe.Minutes{Min: d.Min, Max: d.Max}
+		if x.Max < 3 || x.Max > 600 {
 			continue
 		}
 		near := s[max(0, at[0]-45):at[0]]
@@ -327,39 +318,6 @@ func bakeTime(s string) (score int, stages []recipe.Stage, from, to int) {
 		}
 	}
 	return
-}
-
-func minutesOf(s string, at []int) (recipe.Minutes, bool) {
-	get := func(n int) string {
-		if at[2*n] < 0 {
-			return ""
-		}
-		return strings.ToLower(s[at[2*n]:at[2*n+1]])
-	}
-	frac := func(t string) float64 {
-		return map[string]float64{"½": .5, "1/2": .5, "and a half": .5, "¼": .25, "1/4": .25, "and a quarter": .25, "¾": .75, "3/4": .75}[t]
-	}
-	if h := get(1); h != "" {
-		a, ok := map[string]float64{"a": 1, "an": 1, "one": 1, "two": 2, "three": 3, "half an": .5, "another": 1, "a further": 1, "one more": 1}[h]
-		if !ok {
-			a = decimal(h)
-		}
-		a += frac(get(2))
-		b := a
-		if get(3) != "" {
-			b = decimal(get(3))
-			b += frac(get(4))
-		}
-		extra := decimal(get(5))
-		extra += 60 * frac("and "+get(6)) // "an hour and a half"
-		return recipe.Minutes{Min: a*60 + extra, Max: max(a, b)*60 + extra}, true
-	}
-	a := decimal(get(7))
-	b := a
-	if get(8) != "" {
-		b = decimal(get(8))
-	}
-	return recipe.Minutes{Min: min(a, b), Max: max(a, b)}, a > 0
 }
 
 func (r *reading) mark(kind string, from, to int) {
@@ -437,11 +395,9 @@ func (r *reading) typedFacts() {
 		if q, err := measure.ParseQuantity(s); err == nil {
 			s = fmt.Sprintf("%g to %g minutes", q.Min, q.Max)
 		}
-		if at := duration.FindStringSubmatchIndex(s); at != nil {
-			if m, ok := minutesOf(s, at); ok && m.Min >= 1 && m.Max <= 600 {
-				rec.Bake = m
-				return
-			}
+		if d := en.Times(s); len(d) > 0 && d[0].Min >= 1 && d[0].Max <= 600 {
+			rec.Bake = recipe.Minutes{Min: d[0].Min, Max: d[0].Max}
+			return
 		}
 		r.Faults["time"] = fmt.Sprintf(
 			"“%s” is not a baking time: try 50, 50-60 min or 1 hour 10 min", phrase.Clip(f.Time, 20),

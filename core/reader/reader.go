@@ -41,6 +41,7 @@ import (
 	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
+	"kollaris/core/text/en"
 	"kollaris/core/tin"
 )
 
@@ -114,14 +115,15 @@ func (r *Reading) Understood() int { return len(r.Recipe.Lines) - len(r.Recipe.U
 
 type reading struct {
 	Reading
-	opt    Options
-	foods  *larder.Larder
-	text   string
-	flour  float64        // g that percentages are of; 0 when the text gives none
-	found  int            // lines so far, with those put aside
-	count  map[string]int // of lines by their text
-	amid   bool           // the piece before was an ingredient among the steps
-	facted bool           // figures of a slice began
+	opt     Options
+	foods   *larder.Larder
+	text    string
+	flour   float64        // g that percentages are of; 0 when the text gives none
+	found   int            // lines so far, with those put aside
+	count   map[string]int // of lines by their text
+	amid    bool           // the piece before was an ingredient among the steps
+	facted  bool           // figures of a slice began
+	yielded int            // how plainly the text has said what it makes: a rank of en
 }
 
 var (
@@ -424,7 +426,7 @@ func (r *reading) title(p piece) {
 	if t == strings.ToUpper(t) { // shouted
 		t = phrase.Capital(strings.ToLower(t))
 	}
-	r.Recipe.Title = phrase.Clip(t, 120)
+	r.Recipe.Title = phrase.Clip(en.TitleAlone(t), 120)
 }
 
 func (r *reading) step(p piece) {

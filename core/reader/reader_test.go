@@ -34,7 +34,7 @@ func TestWholeRecipes(t *testing.T) {
 		{"1-pear-cardamom-loaf.txt", "Pear and cardamom loaf", recipe.QuickBread, 11, 5, 10, 177, 50, 55, "loaf 9x5 in"},
 		{"2-carrot-hazelnut-ring.txt", "Carrot-hazelnut ring cake", recipe.AllInCake, 14, 6, 14, 180, 45, 50, "ring 25 cm"},
 		{"3-cheddar-chive-scones.txt", "Cheddar-and-chive scones", recipe.Scone, 8, 5, 8, 218, 12, 14, "baking sheet"},
-		{"4-rye-honey-rolls.txt", "Rye-honey rolls (12)", recipe.RichBread, 9, 3, 12, 190, 20, 25, "13x9 in"},
+		{"4-rye-honey-rolls.txt", "Rye-honey rolls", recipe.RichBread, 9, 3, 12, 190, 20, 25, "13x9 in"},
 		{"5-lemon-poppy-squares.txt", "Lemon-poppy squares", recipe.CreamedCake, 11, 5, 16, 177, 28, 32, "square 8 in"},
 		{"6-oat-ginger-biscuits.txt", "Oat-ginger biscuits", recipe.Biscuit, 9, 4, 20, 175, 11, 13, "baking sheet"},
 		{"7-buckwheat-seed-bread.txt", "Buckwheat seed bread", recipe.QuickBread, 10, 3, 12, 191, 45, 50, "loaf 8.5x4.5 in"},

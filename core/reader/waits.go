@@ -7,6 +7,7 @@ import (
 	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
+	"kollaris/core/text/en"
 )
 
 // A time belongs to the work that is named last before it: "knead 10 minutes,
@@ -129,9 +130,9 @@ func (r *reading) waitsOf(s sentence) {
 		r.Recipe.Waits = append(r.Recipe.Waits, w)
 		r.mark("wait", w.Span.From, w.Span.To)
 	}
-	for _, at := range duration.FindAllStringSubmatchIndex(s.text, -1) {
-		if m, ok := minutesOf(s.text, at); ok && m.Max > 0 && m.Max <= 3000 {
-			add(m, at[0], at[1])
+	for _, d := range en.Times(s.text) {
+		if d.Max <= 3000 {
+			add(recipe.Minutes{Min: d.Min, Max: d.Max}, d.From, d.To)
 		}
 	}
 	for _, at := range overnight.FindAllStringSubmatchIndex(s.text, -1) {

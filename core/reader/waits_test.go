@@ -60,7 +60,7 @@ func TestTimesBesideTheOvenAndTheSignThatItIsDone(t *testing.T) {
 		"Fry the onion until golden, 10 minutes. Mix. Bake 50 min until the middle reads 96 °C.":               "done: the middle reads 96 °C",
 		"Bake at 230C for 15 minutes, then turn down to 200C for 30 minutes.":                                  "230° 15, 200° 30",
 		"Bake at 220C for 20 minutes. Reduce the heat to 180C and bake 25-30 minutes more.":                    "220° 20, 180° 25-30",
-		"Cover with foil and bake 30 minutes at 350F. Remove the foil and bake another 15 min. Cool 1 hour.":   "cool 60, 177° 30, 0° 15",
+		"Cover with foil and bake 30 minutes at 350F. Remove the foil and bake another 15 min. Cool 1 hour.":   "cool 60, 177° 30, 177° 15",
 		"Bake 45 min. Turn out after 20 minutes.":                                                              "",
 		"Cool 10 minutes, 1 hour on the rack is better still, and leave it until the next day before cutting.": "cool 10, cool 60",
 	} {

@@ -35,9 +35,9 @@ var (
 	manyRE    = pattern.Must(`(?i)\b` + plural)
 	oneTin    = pattern.Must(`(?i)\b(?:tins?|pans?|moulds?|molds?)\b`)
 	notOblong = pattern.Must(`(?i)\b(?:rounds?|squares?|rings?|springform)\b`)
-	cupsRE    = pattern.Must(`(?i)\b(muffin|cupcake|cup-cake|fairy cake|bun tin|patty|ramekin)`)
+	cupsRE    = pattern.Must(`(?i)\b(muffin|cupcake|cup-cake|fairy cake|bun tin|patty|ramekin|paper cases|cake cases)`)
 	cupsCount = pattern.Must(
-		`(?i)\b(?:(\d{1,2}|a dozen|six|twelve|twenty-four)[\s-]*(?:-?holes?|-?cups?|x|×|paper|lined|greased|small|large|mini|jumbo|silicone)?[\s-]*(?:muffin|cupcake|cup-cake|fairy|bun|patty|cup|hole|ramekin)(?:s|es)?|(?:muffin|cupcake|fairy cake|bun|patty)[^.\d]{0,12}(?:with|of|for|:|,|x|×)\s*(\d{1,2}))\b`,
+		`(?i)\b(?:(\d{1,2}|a dozen|six|twelve|twenty-four)[\s-]*(?:-?holes?|-?cups?|x|×|paper|lined|greased|small|large|mini|jumbo|silicone)?[\s-]*(?:muffin|cupcake|cup-cake|fairy|bun|patty|cup|hole|ramekin|case)(?:s|es)?|(?:muffin|cupcake|fairy cake|bun|patty)[^.\d]{0,12}(?:with|of|for|:|,|x|×)\s*(\d{1,2}))\b`,
 	)
 	ringRE    = pattern.Must(`(?i)\b(?:rings?|tube|bundts?|ku?gelhopf|gugelhupf|gu?gl?huo?pf(?:form)?|guglhupf(?:form)?|angel[ -]food|chiffon|savarin)\b`)
 	squareRE  = pattern.Must(`(?i)\bsquares?\b|\bsq\b`)
@@ -58,7 +58,7 @@ var (
 	onlyCups    = pattern.Must(`(?i)^(\d{1,2}|a dozen|six|twelve) (?:cups?|holes?)$`)
 	onlyNumber  = pattern.Must(`^(?:ø\s*)?(\d{1,2})(?:er\b.*)?$`)
 	sheetRE     = pattern.Must(
-		`(?i)\b(baking sheet|cookie sheet|baking tray|oven tray|sheet pan|lined tray|(?:half|quarter)[ -]sheet|on a tray|baking stone|flat tray)`,
+		`(?i)\b((?:baking|cookie|oven|biscuit) (?:sheets?|trays?)|sheet pans?|(?:lined|floured|greased|oiled|buttered|dusted|parchment|papered) (?:(?:baking|cookie|oven) )?(?:sheets?|trays?)|(?:half|quarter)[ -]sheet|on(?:to)? (?:a|the|two) (?:sheet|tray)s?|baking stone|flat tray)`,
 	)
 )
 
@@ -180,7 +180,11 @@ func parse(t string) (Reading, bool) {
 		if t[m[4]:m[5]] != "cm" {
 			depth *= measure.Inch
 		}
-		t = t[:m[0]] + t[m[1]:]
+		if depth > mostDeep {
+			depth = 0 // "20 cm deep round tin": it is as wide, and deep
+		} else {
+			t = t[:m[0]] + t[m[1]:]
+		}
 	}
 	if m := sizes.FindStringSubmatch(t); m != nil {
 		r := bySizes(t, m, cmp.Or(depth, usualDepth(t, 0)), count)
@@ -415,6 +419,9 @@ func cups(t string, count int) (x Tin, said bool) {
 	}
 	return out, false
 }
+
+// mostDeep is how deep a tin is at most of which a size is said with that word, cm. Source: practice; tall moulds have 15.
+const mostDeep = 15.0
 
 // leastWide is what the longest side of a tin that is no cup has, cm. Source: practice; mini loaf tins are 8 and more.
 const leastWide = 8.0

@@ -222,7 +222,7 @@ func TestTheOvenTravelsWithTheRequest(t *testing.T) {
 	assert.Contains(t, heat, "At 155 °C fan, covered with foil or a lid, then 140 °C after 20 min, in loaf 9x5 in")
 }
 
-const ryeRolls = "Rye-honey rolls (12)" // as it is written on the card
+const ryeRolls = "Rye-honey rolls" // as it is written on the card
 
 // A household in °F types and reads °F: the dial, the second heat, the batter, a
 // thermometer, a dough's water. A scale that is written wins.

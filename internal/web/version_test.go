@@ -136,7 +136,7 @@ func TestSideBySideBegins(t *testing.T) {
 func TestWhatStandsOnWhatWasPutAway(t *testing.T) {
 	s := newSite(t)
 	require.NoError(t, demo.Season(t.Context(), s.st))
-	rolls, scones := s.id("Rye-honey rolls (12)"), s.id("Cheddar-and-chive scones")
+	rolls, scones := s.id("Rye-honey rolls"), s.id("Cheddar-and-chive scones")
 	b := url.Values{"b": {rolls[len("/recipes/"):] + ":", scones[len("/recipes/"):] + ":"}}.Encode()
 	_, _, plan := s.post("/plans", url.Values{"plan": {b}})
 	twice := func(at string, away, back url.Values) {
@@ -154,7 +154,7 @@ func TestWhatStandsOnWhatWasPutAway(t *testing.T) {
 	twice("/bakes/2", url.Values{"what": {"drop"}}, url.Values{"what": {"restore"}})
 	s.post(rolls+"/delete", nil)
 	s.post("/people/1", url.Values{"do": {"leave"}})
-	const says = "“Rye-honey rolls (12)” was put away, and is left out here."
+	const says = "“Rye-honey rolls” was put away, and is left out here."
 	for _, page := range []string{plan, plan + "/shop", plan + "/shop.txt", "/bakes/new?" + b, "/plans/shop?" + b} {
 		code, body := s.get(page)
 		assert.Equal(t, 200, code, page)
