@@ -208,6 +208,8 @@ func (s Sheet) Working(l *larder.Larder) (task int, minutes float64, why string)
 	task, minutes = -1, powderWaits
 	// What is made in a cup of its own comes in where it is taken.
 	sour, watery := map[string]bool{}, map[string]bool{}
+	dry := map[string]bool{} // with what lifts
+	both := -1               // the task that takes up such a cup and what is wet
 	first := func(at *int, n int) {
 		if *at < 0 {
 			*at = n
@@ -220,6 +222,9 @@ func (s Sheet) Working(l *larder.Larder) (task int, minutes float64, why string)
 			}
 			if watery[takes] {
 				first(&wet, n)
+			}
+			if dry[takes] && slices.ContainsFunc(t.Takes, func(x string) bool { return sour[x] || watery[x] }) {
+				first(&both, n)
 			}
 		}
 		for _, u := range t.Uses {
@@ -235,8 +240,10 @@ func (s Sheet) Working(l *larder.Larder) (task int, minutes float64, why string)
 			switch {
 			case i.Facts[larder.Soda] > 100:
 				lift, minutes = n, sodaWaits
+				dry[t.Makes] = t.Makes != ""
 			case i.Facts[larder.CO2] > 0:
 				lift = max(lift, n)
+				dry[t.Makes] = t.Makes != ""
 			case t.Makes != "":
 				sour[t.Makes], watery[t.Makes] = sour[t.Makes] || sours, watery[t.Makes] || wets
 			default:
@@ -265,7 +272,7 @@ func (s Sheet) Working(l *larder.Larder) (task int, minutes float64, why string)
 		why, minutes = "The powder begins to work as soon as it is wet", powderWaits
 	}
 	meets := max(lift, partner)
-	if lift != partner { // in bowls of their own till they are mixed
+	if lift != partner && partner != both { // in bowls of their own till they are mixed
 		for n := meets + 1; n < baked; n++ {
 			if v := s.Tasks[n].Verb; v == method.Mix || v == method.Fold || v == method.Beat {
 				return n, minutes, why
@@ -280,10 +287,15 @@ func (s Sheet) Working(l *larder.Larder) (task int, minutes float64, why string)
 func (s Sheet) Together(l *larder.Larder) int {
 	flour, wet := -1, -1
 	made := map[string]bool{} // what an earlier task made that is wet
+	dry := map[string]bool{}  // or that is flour
+	both := -1                // the task that takes both up
 	for n, t := range s.Tasks {
 		for _, takes := range t.Takes {
 			if made[takes] {
 				wet = n
+				if slices.ContainsFunc(t.Takes, func(x string) bool { return dry[x] }) {
+					both = n
+				}
 			}
 		}
 		for _, u := range t.Uses {
@@ -295,6 +307,7 @@ func (s Sheet) Together(l *larder.Larder) int {
 			case i == nil:
 			case i.IsBase():
 				flour = n
+				dry[t.Makes] = t.Makes != ""
 			case formula.AtBowl(i) == "liquid", i.Family == larder.FamilyEgg:
 				wet = n
 				made[t.Makes] = t.Makes != ""
@@ -305,7 +318,7 @@ func (s Sheet) Together(l *larder.Larder) int {
 		return -1
 	}
 	from := max(flour, wet)
-	if flour < wet { // in bowls of their own till they are mixed
+	if flour < wet && wet != both { // in bowls of their own till they are mixed
 		for n := from + 1; n < len(s.Tasks) && s.Tasks[n].Verb != method.Bake; n++ {
 			if v := s.Tasks[n].Verb; v == method.Mix || v == method.Fold {
 				return n

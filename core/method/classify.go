@@ -86,6 +86,7 @@ var rules = []rule{
 	like(Mash, `^mash\b`),
 	like(Drain, `\bto drain\b`),
 	like(Drain, `^(?:drain|strain)\b`),
+	like(Mix, `^(?:loosen|let down|slacken|thin)\b.*\bwith\b`),
 	like(Mix, `^salt (?:the|your|them|it)\b`),
 	like(Squeeze, `^(?:squeeze|juice)\b`),
 	like(Fill, `^(?:pour|spoon|scrape|spread|put|tip|transfer|slide|ease|ladle|invert|pile|nestle|tuck|turn|divide|scoop|press|place|set|arrange|drop|fill|pop|lay|lift|pack|pipe|ladle|distribute)\b.*\b(?:into|in|between|among|onto|on|to|over)\b.*\b`+tinWords+`\b`),

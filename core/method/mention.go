@@ -83,6 +83,9 @@ func namesOf(r *recipe.Recipe, l *larder.Larder) names {
 				}
 				put(strings.Join(tail, " "))
 			}
+			if last := len(ws) - 1; last >= 0 && strings.HasSuffix(ws[last], "berry") && !slices.Contains(n.kind["berry"], line.ID) {
+				n.kind["berry"] = append(n.kind["berry"], line.ID) // "fold in the berries"
+			}
 			for k, w := range ws { // "zest of 2 lemons": the zest
 				if w == "white" && k+1 < len(ws) && ws[k+1] != "of" && ws[k+1] != "from" {
 					continue // of vinegar, sugar or chocolate, not of egg
@@ -119,6 +122,20 @@ func namesOf(r *recipe.Recipe, l *larder.Larder) names {
 		}
 	}
 	return n
+}
+
+// classes are words that mean all of their kind, though one line is called so: "work in the fruit" where there is fruit peel, too.
+var classes = map[string]bool{"fruit": true, "nut": true, "seed": true, "spice": true, "berry": true, "herb": true}
+
+// merged gives all of two lists of lines, each once.
+func merged(a, b []recipe.LineID) []recipe.LineID {
+	out := slices.Clone(a)
+	for _, id := range b {
+		if !slices.Contains(out, id) {
+			out = append(out, id)
+		}
+	}
+	return out
 }
 
 // weak are last words of names that say too little by themselves.
@@ -176,8 +193,8 @@ func kinds(i *larder.Ingredient) []string {
 }
 
 var (
-	sets = pattern.Must(`(?i)\b(?:(?:all|rest) (?:of )?(?:the )?|the (?:rest of the |remaining |other |sifted )?|remaining |other )?(dry|wet|liquid)\s+(?:ingredients|things|mix(?:ture)?|ones)\b|\bthe (dry|wet)\b|\b(dry|wet) (?:into|to|in) (?:the )?(?:dry|wet)\b`)
-	all  = pattern.Must(`(?i)\b(?:everything|all (?:of )?the (?:other |remaining )?ingredients|all (?:the )?(?:icing|cake|filling|dough|topping|glaze) ingredients|(?:the )?(?:remaining|other|rest of the) ingredients|the (?:[\pL]+ )?ingredients|all together|it all)\b`)
+	sets = pattern.Must(`(?i)\b(?:(?:all|rest) (?:of )?(?:the )?|the (?:rest of the |remaining |other |sifted )?|remaining |other )?(dry|wet|liquid)\s+(?:ingredients|things|mix(?:ture)?|ones|stuff|bits|goods)\b|\bthe (dry|wet)\b|\b(dry|wet) (?:into|to|in) (?:the )?(?:dry|wet)\b|\b(?:mix|whisk|add|sift|combine|stir|fold|beat|blend)(?: in| together| up)?(?: all)? (dry|wet)\b`)
+	all  = pattern.Must(`(?i)\b(?:everything|all (?:of )?the (?:other |remaining )?ingredients|all (?:the )?(?:icing|cake|filling|dough|topping|glaze) ingredients|(?:the )?(?:remaining|other|rest of the) ingredients|the (?:[\pL]+ )?ingredients|all together|it all|in the order (?:listed|given|written))\b`)
 	// allInto is everything, where it goes somewhere: "put all into the pan".
 	allInto = pattern.Must(`(?i)\b(all) in(?:to)? (?:the|a|an|your)\b`)
 	but     = pattern.Must(`(?i)^\s*(?:but|except(?: for)?|apart from|bar)\s+(?:the\s+)?`)
@@ -226,8 +243,9 @@ func (n *names) all(text string) []mention {
 			if apart(text[ws[k].from:ws[k+run-1].to]) {
 				continue
 			}
-			if ids, span = n.of[strings.Join(key, " ")], run; ids == nil {
-				ids = n.kind[strings.Join(key, " ")]
+			name := strings.Join(key, " ")
+			if ids, span = n.of[name], run; ids == nil || classes[name] {
+				ids = merged(ids, n.kind[name])
 			}
 		}
 		if ids == nil || n.means(text, ws, k, span) {
@@ -247,13 +265,19 @@ func (n *names) all(text string) []mention {
 		k += span - 1
 	}
 	low := strings.ToLower(text)
+	if m := n.ofPart(low); m.set != "" && !taken[m.from] {
+		out = append(out, m)
+	}
 	if !strings.Contains(low, "dry") && !strings.Contains(low, "wet") && !strings.Contains(low, "liquid") &&
-		!strings.Contains(low, "all") && !strings.Contains(low, "everything") && !strings.Contains(low, "ingredients") {
+		!strings.Contains(low, "all") && !strings.Contains(low, "everything") && !strings.Contains(low, "ingredients") && !strings.Contains(low, "in the order") {
 		return out
 	}
 	for _, at := range sets.FindAllStringSubmatchIndex(text, -1) {
-		for g := 1; g <= 3; g++ {
+		for g := 1; g <= 4; g++ {
 			if at[2*g] >= 0 && !taken[at[2*g]] {
+				if g == 4 { // "mix dry": the verb is no part of the name
+					at[0] = at[8]
+				}
 				kind := low[at[2*g]:at[2*g+1]]
 				if kind == "liquid" {
 					kind = "wet"
@@ -278,6 +302,44 @@ func (n *names) all(text string) []mention {
 	sort.SliceStable(out, func(a, b int) bool { return out[a].from < out[b].from })
 	return out
 }
+
+// makesPart begins a clause that makes a part of the recipe: "mix the sponge", "cook tangzhong". Source: practice.
+var makesPart = pattern.Must(`^(?:mix|make|whisk|beat|knead|stir|cook|combine|prepare|blend|whip|autolyse)\b`)
+
+// ofPart is the part of the recipe that a clause makes by its name: all that no other clause names of it.
+func (n *names) ofPart(low string) mention {
+	if !makesPart.MatchString(low) {
+		return mention{}
+	}
+	for _, p := range n.r.Parts {
+		name := p.Name
+		for _, lead := range []string{"for the ", "for ", "the "} {
+			name = strings.TrimPrefix(name, lead)
+		}
+		name = strings.TrimSuffix(name, "s") // "cupcake ingredients" of the cupcakes
+		at := strings.Index(low, " "+name)
+		if name == "" || at < 0 {
+			continue
+		}
+		end := at + 1 + len(name)
+		if strings.HasPrefix(low[end:], "s") {
+			end++
+		}
+		switch rest := low[end:]; {
+		case strings.HasPrefix(rest, " ingredients"):
+			return mention{from: at + 1, name: at + 1, to: end + len(" ingredients"), set: wholeSet + p.Name}
+		case rest == "" || !unicode.IsLetter(rune(rest[0])) && !strings.HasPrefix(rest, " sugar"):
+			return mention{from: at + 1, name: at + 1, to: end, set: partSet + p.Name}
+		}
+	}
+	return mention{}
+}
+
+// What begins the set that is what is left of a part by its name, or all of it: "the filling ingredients".
+const (
+	partSet  = "part "
+	wholeSet = "whole "
+)
 
 // wholeEgg reports whether lines are whole eggs, of which a yolk is a part.
 func (n *names) wholeEgg(ids []recipe.LineID) bool {

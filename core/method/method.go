@@ -124,7 +124,7 @@ func Equipment(tasks []Task, r *recipe.Recipe) []string {
 	small, large := 0, 0
 	var out []string
 	for _, t := range tasks {
-		if t.Makes != "" {
+		if t.Makes != "" && t.Step < 0 {
 			small++
 		}
 		if slices.Contains(mixes, t.Verb) && (large == 0 || another.MatchString(t.Text)) {

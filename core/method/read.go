@@ -43,6 +43,7 @@ func readAnew(r *recipe.Recipe, l *larder.Larder) *reading {
 	}
 	rd.place()
 	rd.usual(device)
+	rd.products()
 	return rd
 }
 
@@ -65,6 +66,13 @@ func (rd *reading) step(n int, st recipe.Step) {
 				continue
 			}
 			verb, does := verbOf(text)
+			switch {
+			case does:
+			case bareTin.MatchString(text):
+				verb, does = Fill, true
+			case rd.onlyFoods(text): // "Chips."
+				verb, does = Mix, true
+			}
 			if !does && len(rd.tasks) > 0 && rd.tasks[len(rd.tasks)-1].Step == n {
 				t := &rd.tasks[len(rd.tasks)-1]
 				t.AtOnce = t.AtOnce || bind.MatchString(text)
@@ -87,6 +95,12 @@ func (rd *reading) step(n int, st recipe.Step) {
 			rd.mentions = append(rd.mentions, rd.names.within(ms, t.Part))
 		}
 	}
+}
+
+// onlyFoods reports whether a clause names lines and says nothing else: that they go in.
+func (rd *reading) onlyFoods(text string) bool {
+	ms := rd.names.all(text)
+	return len(ms) > 0 && ms[0].from == 0 && ms[len(ms)-1].to == len(text) && !slices.ContainsFunc(ms, func(m mention) bool { return m.set != "" })
 }
 
 // more lays another clause to a task of the same step.
@@ -347,7 +361,7 @@ func (rd *reading) share() {
 		for _, m := range rd.mentions[n] {
 			if m.set != "" {
 				for _, l := range rd.r.Lines {
-					if rd.inSet(m.set, l, t, named) && !except[l.ID] {
+					if rd.inSet(m.set, l, t, named) && !except[l.ID] && !(m.set == "all" && rd.comesLater(n, l.ID)) {
 						take(t, l.ID, left[l.ID])
 					}
 				}
@@ -379,6 +393,20 @@ func (rd *reading) share() {
 	rd.rest(left)
 }
 
+// comesLater reports whether a later task of the same part adds a line by its name, so that "everything" leaves it out.
+func (rd *reading) comesLater(n int, id recipe.LineID) bool {
+	for k := n + 1; k < len(rd.tasks); k++ {
+		if t := rd.tasks[k]; t.Part == rd.tasks[n].Part && slices.Contains(mixes, t.Verb) && addsLater.MatchString(t.Written) &&
+			slices.ContainsFunc(rd.mentions[k], func(m mention) bool { return m.set == "" && m.share == 0 && !m.rest && slices.Contains(m.lines, id) }) {
+			return true
+		}
+	}
+	return false
+}
+
+// addsLater begins what puts in something new.
+var addsLater = pattern.Must(`(?i)^(?:then |finally |now |lastly )?(?:add|fold in|work in|knead in|stir in|mix in|beat in|whisk in)\b`)
+
 // wholePinch is up to what weight a line is itself a pinch, g.
 const wholePinch = 3
 
@@ -406,6 +434,9 @@ func (rd *reading) fitting(m mention, t *Task, left map[recipe.LineID]float64) [
 		if l == nil || left[id] <= 1e-9 {
 			continue
 		}
+		if bath := rd.bathOf(m); bath && (t.Verb == Simmer) != (l.Role == recipe.Bath) {
+			continue // "boil in the malt water" is not the dough's
+		}
 		over := t.Verb == Top || t.Verb == Brush || t.Verb == Ice
 		if t.Verb == Top && !l.Topping() && l.Grams > mostDust {
 			if i := rd.l.Get(l.Ingredient); i != nil && i.IsBase() {
@@ -418,6 +449,14 @@ func (rd *reading) fitting(m mention, t *Task, left map[recipe.LineID]float64) [
 		out = append(out, id)
 	}
 	return rd.inTurn(m, t, out)
+}
+
+// bathOf reports whether a mention names what is in a bath, among others.
+func (rd *reading) bathOf(m mention) bool {
+	return slices.ContainsFunc(m.lines, func(id recipe.LineID) bool {
+		l := rd.r.Line(id)
+		return l != nil && l.Role == recipe.Bath
+	})
 }
 
 // inTurn takes of several lines of one name, in sections that are made one after the other, those of the
@@ -440,6 +479,9 @@ func (rd *reading) inTurn(m mention, t *Task, ids []recipe.LineID) []recipe.Line
 			return slices.DeleteFunc(slices.Clone(ids), func(id recipe.LineID) bool { return section(id) != s })
 		}
 	}
+	if own := rd.sectionOf(t, m); own != "" && sections[own] {
+		return slices.DeleteFunc(slices.Clone(ids), func(id recipe.LineID) bool { return section(id) != own })
+	}
 	said := 0
 	for _, ms := range rd.mentions {
 		if slices.ContainsFunc(ms, func(o mention) bool { return o.set == "" && slices.Equal(o.lines, m.lines) }) {
@@ -450,6 +492,30 @@ func (rd *reading) inTurn(m mention, t *Task, ids []recipe.LineID) []recipe.Line
 		return ids
 	}
 	return slices.DeleteFunc(slices.Clone(ids), func(id recipe.LineID) bool { return section(id) != section(ids[0]) })
+}
+
+// sectionOf is the section that a task works on by what else it names: the one of all foods that stand in one section alone; "" where
+// they are of several, or none.
+func (rd *reading) sectionOf(t *Task, but mention) string {
+	own := ""
+	for n := range rd.tasks {
+		if &rd.tasks[n] != t {
+			continue
+		}
+		for _, m := range rd.mentions[n] {
+			if m.set != "" || m.from == but.from {
+				continue
+			}
+			for _, id := range m.lines {
+				s := strings.ToLower(rd.r.Line(id).Section)
+				if s == "" || own != "" && s != own {
+					return ""
+				}
+				own = s
+			}
+		}
+	}
+	return own
 }
 
 // rest gives what is left of a line that was taken in parts to the last task that takes it.
@@ -506,6 +572,12 @@ func (rd *reading) inSet(set string, l recipe.Line, t *Task, named map[recipe.Li
 	}
 	if section != t.Part || l.Use != recipe.In && !l.Role.Aside() {
 		return false
+	}
+	if name, ok := strings.CutPrefix(set, partSet); ok {
+		return l.Section == name && !named[l.ID]
+	}
+	if name, ok := strings.CutPrefix(set, wholeSet); ok {
+		return l.Section == name && l.Use == recipe.In
 	}
 	i := rd.l.Get(l.Ingredient)
 	switch {

@@ -59,6 +59,7 @@ type rewriting struct {
 	unmelted bool                     // what was to be melted is not
 	held     []Use                    // of a task that fell away, for the next that mixes
 	heldPart string
+	anyGone  bool // a written line is
 	hurried  bool // a swap asks for the oven at once
 	worked   bool // a batter has been beaten instead of kneaded
 	filled   bool // a batter stands in its tin
@@ -77,6 +78,7 @@ func Rewrite(was *recipe.Recipe, b Became) []Task {
 	}
 	for _, l := range was.Lines {
 		rw.gone[l.ID] = b.Recipe.Line(l.ID) == nil
+		rw.anyGone = rw.anyGone || rw.gone[l.ID]
 	}
 	for n := range b.Swaps {
 		for _, id := range b.Swaps[n].Gone {
@@ -227,6 +229,9 @@ func (rw *rewriting) uses(t Task) []Use {
 func (rw *rewriting) task(t Task, ms []mention) {
 	was := t
 	t.Uses = rw.uses(t)
+	if rw.anyGone {
+		t.Makes, t.Takes = "", nil // by the names of lines that may be gone
+	}
 	text := strings.TrimRight(t.Written, " .;,")
 	if t.Inferred {
 		text = strings.TrimRight(t.Text, " .")

@@ -72,7 +72,7 @@ const manner = `(?:(?:gently|carefully|quickly|lightly|slowly|gradually|briefly|
 // only where a determiner or a place follows.
 var (
 	doing = pattern.Must(`(?i)^` + manner + `(add|allow|arrange|bake|beat|blind[- ]bake|bulk(?:[- ](?:ferment|prove|proof|rise))?|autolyse|retard|blend|blitz|boil|break|bring|brush|carry on|check|chill|chop|coat|combine|continue|cook|core|cover|crack|crumble|cube|cut|dampen|decorate|deflate|dice|dimple|dissolve|dollop|ease|egg[- ]?wash|infuse|invert|marinate|nestle|pile|poke|push|reheat|rinse|run|scald|shred|smear|snip|spray|stud|sweat|tuck|twist|unroll|unwrap|whirl|wipe|wring|divide|drain|draw|drizzle|drop|feed|ferment|fill|finish|flatten|flip|fold|form|freeze|fry|gather|grate|grind|halve|heat|incorporate|increase|keep|knead|knock|lay|leave|let|level|lift|loosen|lower|macerate|make|measure|melt|microwave|mist|mix|moisten|pat|peel|pipe|plait|braid|knot|place|pop|pour|pre-?heat|press|prepare|pre-?soak|prick|process|prove|proof|pulse|punch|purée|puree|put|reduce|refrigerate|remove|repeat|reserve|return|roast|rotate|rub|salt (?:the|your|them)|sandwich|scatter|scrape|scoop|score|slash|seal|separate|serve|set|shape|shake|sieve|sift|simmer|slash|slide|smooth|soak|soften|spoon|sprinkle|squash|squeeze|stand|start|steam|steep|stir|stop|store|strain|stretch|swap|swirl|switch|take|tap|tear|test|thaw|thin|tie|tip|toast|toss|transfer|trim|turn|unmould|unmold|use|wait|warm|wash|weigh|whip|whisk|whizz|work|wrap)\b`)
-	alike = pattern.Must(`(?i)^` + manner + `(?:(?:butter|cream|flour|oil|zest|juice|glaze|ice|frost|top)\s+(?:butter|margarine|together|the|a|an|it|them|each|your|both|two|half|together|up|and flour|and line|and dust|\d+)\b|(?:dust|grease|line|mash|rest|rise|roll|season|slice|spread|cool)\s+(?:the|a|an|it|them|each|your|in|into|on|onto|over|out|until|for|together|with|to|two|both|half|remaining|and line|and flour|and dust|up|thin|thinly|diagonally|across|crosswise|length(?:ways|wise)|horizontally|evenly|well|fully|completely|\d+))\b|^(?:cool|rest|rise|slice|mash|roll)$`)
+	alike = pattern.Must(`(?i)^` + manner + `(?:(?:butter|cream|flour|oil|zest|juice|glaze|ice|frost|top)\s+(?:butter|margarine|together|the|a|an|it|them|each|your|both|two|half|together|up|and flour|and line|and dust|\d+)\b|(?:dust|grease|line|mash|rest|rise|roll|season|slice|spread|cool)\s+(?:the|a|an|it|them|each|your|in|into|on|onto|over|out|until|for|together|with|to|two|both|half|remaining|and line|and flour|and dust|up|thin|thinly|diagonally|across|crosswise|length(?:ways|wise)|horizontally|evenly|well|fully|completely|\d+))\b|^(?:cool|rest|rise|slice|mash|roll|cream)$`)
 	other = pattern.Must(`(?i)^(?:bake|cook|prove|proof|rise|rest|brush|sprinkle|pour|spoon|scrape|leave|chill|knead|cover|turn|tip|put|divide|spread|transfer|shape|roll|set|freeze|cut|wrap|keep|store)\b`)
 	// sign is the end of a clause that says how it should be by then; what follows "and" there is no task
 	sign = pattern.Must(`(?i)\b(?:until|till|is|are|looks?|feels?|be)\b[^,]*$`)
@@ -109,7 +109,7 @@ func clauses(text string, sentence span) []span {
 			continue // "peel well and grate"
 		case both.MatchString(text[b:sentence.to]) && sign.MatchString(left):
 			continue // "until risen and set"
-		case intro.MatchString(left), !opens(left) && !leads(left):
+		case intro.MatchString(left), !opens(left) && !leads(left) && !bareTin.MatchString(left):
 			continue // no task yet: "with the butter, beat"
 		}
 		out = append(out, trimmed(text, span{from, a}))
@@ -117,6 +117,9 @@ func clauses(text string, sentence span) []span {
 	}
 	return append(out, trimmed(text, span{from, sentence.to}))
 }
+
+// bareTin is a tin that is named and nothing more: "20 cm round tin, double lined". It says where all goes.
+var bareTin = pattern.Must(`(?i)^(?:(?:in|into|for) )?(?:an? |one |two |the )?(?:[\d.,x×½¼/" -]+(?:cm|inch(?:es)?|in|lb|g|litre|l)?\b[ -]*)?(?:[\pL-]+ ){0,4}?` + tinWords + `(?:,? (?:double[- ]|base[- ]|well[- ])?(?:lined|greased|buttered|floured))*$`)
 
 // lead is what may stand before the verb of a clause.
 var lead = pattern.Must(`(?i)^(?:you|i|we|in|into|to|using|with|once|when|while|after|before|as soon as|meanwhile|for|on|at|over|if|by|from|until|next|then|first|lastly|finally|to make|towards|without|now|second|third|final|1st|2nd|the (?:night|evening|day|morning|next|following)|(?:a|one|two|three) (?:day|night|evening|hour)s?|ahead|early|at least|up to)\b`)

@@ -8,6 +8,7 @@ import (
 	"kollaris/core/measure"
 	"kollaris/core/pattern"
 	"kollaris/core/recipe"
+	"kollaris/core/tin"
 )
 
 // mixes are the verbs that bring ingredients together.
@@ -178,9 +179,12 @@ func (rd *reading) usual(device Device) {
 		at := rd.warmUp()
 		n := rd.add(Task{Verb: Heat, Text: "Heat the oven."}, at)
 		rd.tasks[n].Oven = rd.r.Oven
+		if first := rd.find("", BakeBlind, Bake); first > n && rd.tasks[first].Oven > 0 && rd.find("", Toast) < 0 {
+			rd.tasks[n].Oven = rd.tasks[first].Oven // a crust may want another heat than the whole
+		}
 	}
 	if hot := slices.ContainsFunc(rd.tasks, func(t Task) bool { return t.Verb == Heat && hotSheet.MatchString(t.Text) }); !hot &&
-		rd.find("", Line) < 0 && len(rd.r.Tins) > 0 && !BurntPaper(rd.r) && !device.Other() {
+		rd.find("", Line) < 0 && len(rd.r.Tins) > 0 && !rd.sheetReady() && !BurntPaper(rd.r) && !device.Other() {
 		rd.add(Task{Verb: Line, Text: "Grease and line the tin."}, min(rd.before(Heat)+1, rd.before(Fill), len(rd.tasks)))
 	}
 	if rd.find("", Cool, CoolTin) < 0 {
@@ -196,6 +200,14 @@ func (rd *reading) usual(device Device) {
 		rd.add(Task{Verb: Cool, Text: "Cool on a rack."}, last+1)
 	}
 }
+
+// sheetReady reports whether all is baked on a sheet of which the writer says that it is floured.
+func (rd *reading) sheetReady() bool {
+	return !slices.ContainsFunc(rd.r.Tins, func(t tin.Tin) bool { return t.Shape != tin.Free }) &&
+		slices.ContainsFunc(rd.tasks, func(t Task) bool { return readySheet.MatchString(t.Written) })
+}
+
+var readySheet = pattern.Must(`(?i)\b(?:floured|dusted)\b[^.;]{0,16}\b(?:sheets?|trays?)\b`)
 
 // onWarm are the verbs of what is done with a bake before it cools, where its words say so.
 var onWarm = []Verb{Brush, Syrup, Top, Ice}
