@@ -183,7 +183,7 @@ func Read(text string, opt Options) (*Reading, error) {
 	if opt.Kitchen.Cup == 0 {
 		opt.Kitchen = measure.DefaultKitchen()
 	}
-	r := &reading{opt: opt, foods: opt.Larder, text: text, count: map[string]int{}}
+	r := &reading{opt: opt, foods: opt.Larder, text: unwrapped(text), count: map[string]int{}}
 	r.Keys = map[recipe.LineID]string{}
 	if british.MatchString(text) {
 		if opt.Kitchen.Pint == 0 {
