@@ -154,6 +154,9 @@ func (v *reviewer) missing() {
 			"no-time", "note", 0, "The recipe says no baking time.", "It is worked out from the tin alone: look early.",
 		)
 	}
+	if v.r.Servings == 0 && len(v.r.Steps) > 0 {
+		v.say("no-servings", "note", 0, "The recipe does not say how much it makes.", "Eight servings are taken until you say: what a serving holds rests on it.")
+	}
 	if len(v.r.Tins) == 0 && len(v.r.Steps) > 0 {
 		v.say("no-tin", "note", 0, "The recipe names no tin.", "")
 	}
