@@ -146,7 +146,7 @@ func TestOvenTemperatures(t *testing.T) {
 		want float64
 	}{
 		{"Heat the oven to 350°F.", 176.7}, {"350 F", 176.7}, {"180C", 180}, {"180 °C (fan 160 °C)", 180}, {"220°C/200°C fan/gas 7", 220}, {"160C fan", 180}, {"fan 160", 180}, {"210C fan 190C", 210}, {"200°C, fan 180°C", 200}, {"180°C, fan 160°C", 180}, {"convection 160", 180}, {"160C convection", 180}, {"160 hot air", 180},
-		{"gas mark three", 162.8}, {"Bake in a moderate oven", 180}, {"a hot oven for 10 minutes", 220}, {"in a very slow oven", 120},
+		{"gas mark three", 162.8}, {"gas mark six for 25 mins, then 180C", 204.4}, {"180C or gas mark three", 180}, {"Bake in a moderate oven", 180}, {"a hot oven for 10 minutes", 220}, {"in a very slow oven", 120},
 		{"gas 4", 176.7}, {"Gas mark 7", 218.3}, {"preheat to 350 degrees", 176.7}, {"bake at 175º", 175}, {"325 degrees Fahrenheit", 162.8},
 	} {
 		got, _, _, ok := measure.FindOven(c.in)

@@ -147,6 +147,21 @@ func unnamed(x float64) Celsius {
 // higher setting of a still oven, unless the still one is written too. Only
 // 110 to 290 °C counts as an oven's.
 func FindOven(s string) (c Celsius, from, to int, ok bool) {
+	c, from, to, ok = ovenFigure(s)
+	if m := gasWord.FindStringSubmatchIndex(s); m != nil && (!ok || m[0] < from) {
+		return GasMark(float64(1 + slices.Index(marks, strings.ToLower(s[m[2]:m[3]])))), m[0], m[1], true
+	}
+	if ok {
+		return c, from, to, true
+	}
+	if m := ovenWord.FindStringSubmatchIndex(s); m != nil {
+		return ovenWords[strings.ToLower(s[m[2]:m[3]])], m[0], m[1], true
+	}
+	return 0, 0, 0, false
+}
+
+// ovenFigure is what FindOven finds of figures.
+func ovenFigure(s string) (c Celsius, from, to int, ok bool) {
 	fan := false
 	for i, form := range temperatureForms {
 		for _, m := range form.re.FindAllStringSubmatchIndex(s, -1) {
@@ -171,16 +186,7 @@ func FindOven(s string) (c Celsius, from, to int, ok bool) {
 			return t, m[0], m[1], true
 		}
 	}
-	if ok {
-		return c, from, to, true
-	}
-	for _, m := range gasWord.FindAllStringSubmatchIndex(s, 1) {
-		return GasMark(float64(1 + slices.Index(marks, strings.ToLower(s[m[2]:m[3]])))), m[0], m[1], true
-	}
-	for _, m := range ovenWord.FindAllStringSubmatchIndex(s, 1) {
-		return ovenWords[strings.ToLower(s[m[2]:m[3]])], m[0], m[1], true
-	}
-	return 0, 0, 0, false
+	return c, from, to, ok
 }
 
 var (

@@ -65,7 +65,7 @@ func (rw *rewriting) acidLast(s *Swap) {
 func (rw *rewriting) soured() {
 	soda := slices.ContainsFunc(rw.Recipe.Batter(), func(l recipe.Line) bool { return l.Ingredient == "baking-soda" && l.Grams > 0 })
 	sour := slices.ContainsFunc(rw.out, func(t Task) bool { return t.Verb == Sour })
-	if !soda || !sour || rw.hurried || slices.ContainsFunc(rw.out, rw.saysAtOnce) {
+	if !soda || !sour || rw.hurried || slices.ContainsFunc(rw.out, saysAtOnce) {
 		return
 	}
 	rw.lastWork("Into the oven at once: the soda begins to work as soon as the soured drink meets it")
@@ -236,14 +236,14 @@ func (rw *rewriting) rested(asked Task) bool {
 }
 
 // saysAtOnce reports whether a task says already that it is done without delay.
-func (rw *rewriting) saysAtOnce(t Task) bool { return strings.Contains(t.Text, "at once") }
+func saysAtOnce(t Task) bool { return strings.Contains(t.Text, "at once") }
 
 // bindBefore binds the task before an index to what follows, with a sentence.
 func (rw *rewriting) bindBefore(n int, text string) {
 	for k := n - 1; k >= 0; k-- {
 		if t := &rw.out[k]; t.Part == "" && t.Verb != Heat && t.Verb != Line {
 			t.AtOnce = true
-			if text != "" && !rw.saysAtOnce(*t) {
+			if text != "" && !saysAtOnce(*t) {
 				t.Text, t.Changed = phrase.Sentence(t.Text)+" "+phrase.Sentence(text), true
 			}
 			return

@@ -181,7 +181,7 @@ const numberWord = `two dozen|half a dozen|a dozen|four|five|six|seven|eight|nin
 // whereIs tells what of the recipe a piece is: its title, a step or neither.
 func (r *reading) whereIs(p piece) en.Where {
 	switch {
-	case r.Recipe.Title != "" && strings.Contains(p.text, r.Recipe.Title[:min(len(r.Recipe.Title), 12)]) && p.at < 400 && !verbs.MatchString(p.text):
+	case r.titled.text != "" && p.at == r.titled.at:
 		return en.InTitle
 	case slices.ContainsFunc(r.Recipe.Steps, func(s recipe.Step) bool { return p.at >= s.Span.From && p.at < s.Span.To }):
 		return en.InStep

@@ -123,6 +123,7 @@ type reading struct {
 	count   map[string]int // of lines by their text
 	amid    bool           // the piece before was an ingredient among the steps
 	facted  bool           // figures of a slice began
+	titled  piece          // where the title stands
 	yielded int            // how plainly the text has said what it makes: a rank of en
 }
 
@@ -201,8 +202,7 @@ func Read(text string, opt Options) (*Reading, error) {
 	r.stepLines()
 	Settle(r.Recipe)
 	for n := range r.Skipped {
-		l := &r.Skipped[n]
-		l.Role, l.Use = RoleOf(l.Section), UseOf(l.Note)
+		settle(&r.Skipped[n])
 	}
 	r.facts()
 	r.waits()
@@ -426,7 +426,7 @@ func (r *reading) title(p piece) {
 	if t == strings.ToUpper(t) { // shouted
 		t = phrase.Capital(strings.ToLower(t))
 	}
-	r.Recipe.Title = phrase.Clip(en.TitleAlone(t), 120)
+	r.Recipe.Title, r.titled = phrase.Clip(en.TitleAlone(t), 120), p
 }
 
 func (r *reading) step(p piece) {

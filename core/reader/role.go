@@ -89,6 +89,9 @@ func UseOf(note string) recipe.Use {
 	return use
 }
 
+// settle settles the role of a line's part, and what the line is for.
+func settle(l *recipe.Line) { l.Role, l.Use = RoleOf(l.Section), UseOf(l.Note) }
+
 // Settle settles the parts of a recipe, their roles and what each line is for, by headings and notes: a recipe that was kept before these
 // were part of it gets them here.
 func Settle(r *recipe.Recipe) {
@@ -96,7 +99,7 @@ func Settle(r *recipe.Recipe) {
 	batter := false
 	for n := range r.Lines {
 		l := &r.Lines[n]
-		l.Role, l.Use = RoleOf(l.Section), UseOf(l.Note)
+		settle(l)
 		batter = batter || !l.Topping()
 		if !slices.ContainsFunc(r.Parts, func(p recipe.Part) bool { return p.Name == l.Section }) {
 			r.Parts = append(r.Parts, recipe.Part{Name: l.Section, Role: l.Role})

@@ -39,14 +39,14 @@ var eaten = set("slice serving portion person people helping eater guest")
 
 // between are words between a verb that parts and how many it makes. Source: practice.
 var between = set(`the it them dough cake loaf mixture batter slab tray log round rounds while still warm into in between among about roughly equal equally evenly
-	even up out cold when cool sheet traybake shortbread circle rest everything bake to make onto with a of each-other small large neat well approx around`)
+	even up out cold when cool sheet traybake shortbread circle rest everything bake to make onto with a of small large neat approx around`)
 
 // partsIt are verbs that part what is baked. Source: practice.
 var partsIt = set("cut cuts cutting divide divides divided slice mark score portion shape form roll pipe drop scoop stamp make makes")
 
 // never follow a number that counts portions: they are of a size, a time or an inner part. Source: practice.
 var never = set(`cm mm inch inche in g kg lb oz ml hour hr h min minute day week month strand strip layer part third quarter half halve degree c f time x year
-	percent cup tbsp tsp tablespoon teaspoon cube segment egg egg-whites fold turn side tin tier litre step ingredient point`)
+	percent cup tbsp tsp tablespoon teaspoon cube segment egg fold turn side tin tier litre step ingredient point`)
 
 func set(words string) map[string]bool {
 	out := map[string]bool{}
@@ -177,6 +177,8 @@ func Yields(s string, where Where) []Yield {
 			add(count, RankCups, n, end)
 		case count > 3 && where == InStep && t.hollows(end):
 			add(count, RankCups, n, end)
+		case where != InStep && count > 2 && t.is(end, "of") && t.is(end+1, "them"):
+			add(count, RankPieces, n, end+2)
 		case where == InTitle && noun == "" && count > 2 && t.closes(n, end):
 			add(count, RankPieces, n, end)
 		}
