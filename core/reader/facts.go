@@ -63,7 +63,6 @@ func (r *reading) facts() {
 		if ingredient[p.at] {
 			continue
 		}
-		p.text = unmarked(p.text)
 		r.findServings(p, r.whereIs(p))
 		fact, section := factLine.MatchString(p.text), sectionWord.MatchString(strings.Trim(p.text, ":"))
 		for _, s := range sentences(p) {
@@ -148,14 +147,6 @@ func (r *reading) findTins(text string, at int) {
 			r.mark("tin", at+x.From+m[0], at+x.From+m[1])
 		}
 	}
-}
-
-// markup is what makes letters bold or slanted, in Markdown and on pages.
-var markup = pattern.Must(`\*\*|__|</?(?:b|i|em|strong|u|span|p|h[1-6]|br|div|li|ul|ol|font)\b[^>\n]{0,80}>`)
-
-// unmarked puts blanks in place of markup, so that what follows stands where it stood.
-func unmarked(s string) string {
-	return markup.ReplaceAllStringFunc(s, func(m string) string { return strings.Repeat(" ", len(m)) })
 }
 
 // settleStages sums the stages of the bake, and drops them where there is one.

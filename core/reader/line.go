@@ -73,7 +73,7 @@ func (r *reading) tryLine(p piece, listed bool) (*recipe.Line, bool) {
 		return nil, false
 	}
 	l := recipe.Line{Text: p.text, Span: p.span()}
-	if fix, ok := r.opt.Fixes[r.key(p.text)]; ok && !fix.Skip {
+	if fix, ok := r.fix(r.key(p.text)); ok && !fix.Skip {
 		r.parse(&l)
 		r.applyFix(&l, fix)
 		return &l, true

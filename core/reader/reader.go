@@ -41,6 +41,7 @@ import (
 	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
+	plain "kollaris/core/text"
 	"kollaris/core/text/en"
 	"kollaris/core/tin"
 )
@@ -117,7 +118,8 @@ type reading struct {
 	Reading
 	opt     Options
 	foods   *larder.Larder
-	text    string
+	text    string         // as it is read
+	door    plain.Door     // by which it came in
 	flour   float64        // g that percentages are of; 0 when the text gives none
 	found   int            // lines so far, with those put aside
 	count   map[string]int // of lines by their text
@@ -184,9 +186,10 @@ func Read(text string, opt Options) (*Reading, error) {
 	if opt.Kitchen.Cup == 0 {
 		opt.Kitchen = measure.DefaultKitchen()
 	}
-	r := &reading{opt: opt, foods: opt.Larder, text: unwrapped(text), count: map[string]int{}}
+	door := plain.Open(text)
+	r := &reading{opt: opt, foods: opt.Larder, text: unwrapped(door.Text), door: door, count: map[string]int{}}
 	r.Keys = map[recipe.LineID]string{}
-	if british.MatchString(text) {
+	if text = r.text; british.MatchString(text) {
 		if opt.Kitchen.Pint == 0 {
 			r.opt.Kitchen.Pint = measure.UKPint
 		}
@@ -210,7 +213,41 @@ func Read(text string, opt Options) (*Reading, error) {
 	r.Recipe.Kind = r.Kind.Kind
 	r.typedFacts()
 	r.tidyMarks()
+	r.outside()
 	return &r.Reading, nil
+}
+
+// outside makes places of the text as it was read those of the text that was given.
+func (r *reading) outside() {
+	there := func(s *recipe.Span) { s.From, s.To = r.door.At(s.From), r.door.At(s.To) }
+	for n := range r.Recipe.Lines {
+		there(&r.Recipe.Lines[n].Span)
+	}
+	for n := range r.Skipped {
+		there(&r.Skipped[n].Span)
+	}
+	for n := range r.Recipe.Steps {
+		there(&r.Recipe.Steps[n].Span)
+	}
+	for n := range r.Recipe.Waits {
+		there(&r.Recipe.Waits[n].Span)
+	}
+	for n := range r.Marks {
+		there(&r.Marks[n].Span)
+	}
+}
+
+// fix is the baker's correction of a line by its key; one that was made before signs were made plain counts, too.
+func (r *reading) fix(key string) (Fix, bool) {
+	if f, ok := r.opt.Fixes[key]; ok || r.door.Same() {
+		return f, ok
+	}
+	for k, f := range r.opt.Fixes {
+		if strings.EqualFold(plain.Open(k).Text, key) {
+			return f, true
+		}
+	}
+	return Fix{}, false
 }
 
 // ReadLines reads ingredient lines that stand by themselves, one to a line, as they
@@ -422,7 +459,7 @@ func looksLikeStep(p piece) bool {
 }
 
 func (r *reading) title(p piece) {
-	t := strings.Join(strings.Fields(strings.Trim(unmarked(symbols.ReplaceAllString(p.text, "")), "#*_:> ")), " ")
+	t := strings.Join(strings.Fields(strings.Trim(symbols.ReplaceAllString(p.text, ""), "#*_:> ")), " ")
 	if t == strings.ToUpper(t) { // shouted
 		t = phrase.Capital(strings.ToLower(t))
 	}
@@ -454,7 +491,7 @@ func (r *reading) addLine(l recipe.Line, p piece) {
 	r.found++
 	l.ID = recipe.LineID(r.found)
 	r.Keys[l.ID] = key
-	if r.opt.Fixes[key].Skip {
+	if f, _ := r.fix(key); f.Skip {
 		r.Skipped = append(r.Skipped, l)
 		r.Findings = slices.DeleteFunc(r.Findings, func(f Finding) bool { return f.Line == l.ID })
 		return

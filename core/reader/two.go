@@ -39,7 +39,7 @@ var (
 
 // twoInOne parts such a line; nil when it holds one ingredient.
 func (r *reading) twoInOne(p piece) []piece {
-	if _, corrected := r.opt.Fixes[r.key(p.text)]; corrected || len(p.text) > 160 {
+	if _, corrected := r.fix(r.key(p.text)); corrected || len(p.text) > 160 {
 		return nil
 	}
 	part := func(text string) piece {
@@ -176,7 +176,7 @@ func (r *reading) parted(p piece) []piece {
 	if parts := r.twoInOne(p); parts != nil {
 		return parts
 	}
-	if _, corrected := r.opt.Fixes[r.key(p.text)]; corrected {
+	if _, corrected := r.fix(r.key(p.text)); corrected {
 		return nil
 	}
 	parts, each := r.shared(p)
