@@ -9,6 +9,7 @@ import (
 	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
+	"kollaris/core/text/en"
 )
 
 // Answer is the bake that was foretold.
@@ -165,8 +166,8 @@ func (a Answer) bake(t Task) Task {
 	if tented.MatchString(t.Text) {
 		text += " Cover it loosely with foil if it browns too fast."
 	}
-	for _, s := range sentences(t.Text) { // what else the writer says of it
-		if more := t.Text[s.from:s.to]; !figures.MatchString(more) && !tented.MatchString(more) && s.from > 0 {
+	for _, s := range en.Sentences(t.Text) { // what else the writer says of it
+		if more := t.Text[s.From:s.To]; !figures.MatchString(more) && !tented.MatchString(more) && s.From > 0 {
 			text += " " + more
 		}
 	}

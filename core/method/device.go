@@ -11,6 +11,7 @@ import (
 	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
+	"kollaris/core/text/en"
 )
 
 // Device is what a recipe is heated with where that is no oven: a row of data/device.csv. The zero value is an oven.
@@ -110,8 +111,8 @@ func bakesElsewhere(r *recipe.Recipe, d Device) bool {
 		return false
 	}
 	for _, s := range r.Steps {
-		for _, at := range sentences(s.Text) {
-			sentence := s.Text[at.from:at.to]
+		for _, at := range en.Sentences(s.Text) {
+			sentence := s.Text[at.From:at.To]
 			if !d.words.MatchString(sentence) && bakes.MatchString(named.ReplaceAllString(sentence, "")) {
 				return true
 			}
@@ -144,7 +145,7 @@ func (rd *reading) inDevice(d Device) {
 		case t.Verb == Heat:
 			t.Where, t.Oven = d.Place, 0
 		case t.Part == "" && d.cooks.MatchString(t.Text) && t.Wait.Source == Written && t.Wait.Max > 0 && len(t.Uses) == 0 &&
-			slices.Contains([]Verb{Simmer, Mix, Rest, Store, Remark, Turn, Chill, Soak}, t.Verb) && rd.onlyCook(n, d):
+			slices.Contains([]Verb{Simmer, Mix, Rest, Store, Remark, Work, Turn, Chill, Soak}, t.Verb) && rd.onlyCook(n, d):
 			t.Verb, t.Where = Bake, d.Place
 		}
 	}
@@ -157,17 +158,17 @@ func (rd *reading) partCook(d Device) {
 		if t.Part != "" {
 			continue
 		}
-		for _, s := range sentences(t.Written) {
-			sentence := strings.TrimRight(t.Written[s.from:s.to], " .;,")
-			if s.from == 0 || !d.cooks.MatchString(sentence) || !figures.MatchString(sentence) {
+		for _, s := range en.Sentences(t.Written) {
+			sentence := strings.TrimRight(t.Written[s.From:s.To], " .;,")
+			if s.From == 0 || !d.cooks.MatchString(sentence) || !figures.MatchString(sentence) {
 				continue
 			}
 			cook := *t
 			cook.Verb, cook.Where, cook.Uses, cook.Oven = Bake, d.Place, nil, 0
-			cook.Written, cook.Text = t.Written[s.from:], phrase.Sentence(phrase.Capital(strings.TrimRight(t.Written[s.from:], " .;,")))
-			cook.Span.From = t.Span.From + s.from
+			cook.Written, cook.Text = t.Written[s.From:], phrase.Sentence(phrase.Capital(strings.TrimRight(t.Written[s.From:], " .;,")))
+			cook.Span.From = t.Span.From + s.From
 			u := usuals[t.Verb]
-			t.Written = strings.TrimSpace(t.Written[:s.from])
+			t.Written = strings.TrimSpace(t.Written[:s.From])
 			t.Text, t.Span.To = phrase.Sentence(phrase.Capital(strings.TrimRight(t.Written, " .;,"))), cook.Span.From
 			t.Wait = Time{u.Wait, u.Source}
 			rd.details(&cook, cook.Text)

@@ -10,6 +10,7 @@ import (
 	"kollaris/core/larder"
 	"kollaris/core/pattern"
 	"kollaris/core/recipe"
+	"kollaris/core/text/en"
 )
 
 // mention is where a clause speaks of lines.
@@ -388,7 +389,7 @@ func (n *names) means(text string, ws []word, k, span int) bool {
 		return true // "milk chocolate", "milk powder": another thing, and no line is called so
 	case w != "cream" && next == "together" && previous == "and": // "the sugar and butter together"
 		return false
-	case (w == "cream" || w == "butter" || w == "oil" || w == "flour" || w == "juice") && alike.MatchString(text[ws[k].from:]) &&
+	case (w == "cream" || w == "butter" || w == "oil" || w == "flour" || w == "juice") && en.Opens(text[ws[k].from:]) &&
 		(k == 0 || previous == "and" || previous == "then" || strings.HasSuffix(previous, "ly") || apart(text[ws[k-1].to:ws[k].from])):
 		return true
 	case w == "white" && (next == "and" || previous == "until" || previous == "and"):

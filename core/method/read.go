@@ -11,6 +11,7 @@ import (
 	"kollaris/core/phrase"
 	"kollaris/core/reader"
 	"kollaris/core/recipe"
+	"kollaris/core/text/en"
 )
 
 // reading is a method while it is read.
@@ -59,16 +60,16 @@ var (
 
 // step parts a written step into tasks.
 func (rd *reading) step(n int, st recipe.Step) {
-	for _, s := range sentences(st.Text) {
-		for _, c := range clauses(st.Text, s) {
-			text := strings.TrimRight(st.Text[c.from:c.to], " .;,")
+	for _, s := range en.Sentences(st.Text) {
+		for _, c := range en.Clauses(st.Text, s) {
+			text := strings.TrimRight(st.Text[c.From:c.To], " .;,")
 			if strings.TrimSpace(text) == "" {
 				continue
 			}
 			verb, does := verbOf(text)
 			switch {
 			case does:
-			case bareTin.MatchString(text):
+			case en.IsBareTin(text):
 				verb, does = Fill, true
 			case rd.onlyFoods(text): // "Chips."
 				verb, does = Mix, true
@@ -79,13 +80,13 @@ func (rd *reading) step(n int, st recipe.Step) {
 				rd.more(len(rd.tasks)-1, st, c) // a remark belongs to what it is about
 				continue
 			}
-			if k := len(rd.tasks) - 1; k >= 0 && does && rd.tasks[k].Step == n && rd.joins(k, verb, text, c.from > s.from) {
+			if k := len(rd.tasks) - 1; k >= 0 && does && rd.tasks[k].Step == n && rd.joins(k, verb, text, c.From > s.From) {
 				rd.more(k, st, c)
 				continue
 			}
 			t := Task{
-				Verb: verb, Text: phrase.Sentence(phrase.Capital(text)), Written: st.Text[c.from:c.to], Step: n,
-				Span: recipe.Span{From: st.Span.From + c.from, To: st.Span.From + c.to},
+				Verb: verb, Text: phrase.Sentence(phrase.Capital(text)), Written: st.Text[c.From:c.To], Step: n,
+				Span: recipe.Span{From: st.Span.From + c.From, To: st.Span.From + c.To},
 			}
 			ms := rd.names.all(text)
 			rd.part = rd.partOf(text, verb, ms)
@@ -104,15 +105,15 @@ func (rd *reading) onlyFoods(text string) bool {
 }
 
 // more lays another clause to a task of the same step.
-func (rd *reading) more(k int, st recipe.Step, c span) {
+func (rd *reading) more(k int, st recipe.Step, c en.Span) {
 	t := &rd.tasks[k]
 	from := t.Span.From - st.Span.From
-	t.Written = st.Text[from:c.to]
-	t.Span.To = st.Span.From + c.to
+	t.Written = st.Text[from:c.To]
+	t.Span.To = st.Span.From + c.To
 	t.Text = phrase.Sentence(phrase.Capital(strings.TrimRight(t.Written, " .;,")))
-	at := strings.TrimRight(st.Text[c.from:c.to], " .;,")
+	at := strings.TrimRight(st.Text[c.From:c.To], " .;,")
 	for _, m := range rd.names.mentions(at, t.Part) {
-		m.from, m.state, m.name, m.to = m.from+c.from-from, m.state+c.from-from, m.name+c.from-from, m.to+c.from-from
+		m.from, m.state, m.name, m.to = m.from+c.From-from, m.state+c.From-from, m.name+c.From-from, m.to+c.From-from
 		rd.mentions[k] = append(rd.mentions[k], m)
 	}
 }
@@ -169,6 +170,9 @@ var heatsUp = pattern.Must(`(?i)^(?:heat|preheat)\b.*\d{3}`)
 
 var froths = pattern.Must(`(?i)\b(?:froth|foam|bubbl)`) // of yeast that wakes
 
+// cools tells that something gets cold, wherever it is put.
+var cools = en.SignOf("cools")
+
 // early makes a rest of what cools before it is baked: melted butter, a custard.
 func (rd *reading) early() {
 	bake := rd.before(Bake)
@@ -180,6 +184,11 @@ func (rd *reading) early() {
 		if t.Verb == Slice { // before it is baked: a log into biscuits
 			t.Verb = Shape
 			t.Hands = Time{usuals[Shape].Hands, usuals[Shape].Source}
+		}
+		if (t.Verb == Cool || t.Verb == CoolTin) && t.Wait.Source != Written && !cools.In(t.Written) { // "turn out and knead": nothing waits
+			t.Verb = Work
+			t.Hands, t.Wait = Time{usuals[Work].Hands, usuals[Work].Source}, Time{}
+			continue
 		}
 		if t.Verb == Cool || t.Verb == CoolTin {
 			t.Verb = Rest

@@ -10,6 +10,7 @@ import (
 
 	"kollaris/core/fact"
 	"kollaris/core/recipe"
+	"kollaris/core/text/en"
 )
 
 // Verb is what is done: a row of data/verb.csv.
@@ -68,6 +69,7 @@ const (
 	Slice     Verb = "slice"
 	Freeze    Verb = "freeze"
 	Thaw      Verb = "thaw"
+	Work      Verb = "work"   // what the lexicon does not know: hands guessed
 	Remark    Verb = "remark" // nothing to do: the writer says how it should look, or more
 
 )
@@ -144,4 +146,10 @@ func mustUsuals() map[Verb]Usual {
 		}
 	}
 	return out
+}
+
+// verbOf names what a clause does; ok is false where it says nothing to do.
+func verbOf(clause string) (Verb, bool) {
+	does, ok := en.DeedOf(clause)
+	return Verb(does), ok
 }

@@ -11,6 +11,7 @@ import (
 	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
+	"kollaris/core/text/en"
 )
 
 var (
@@ -80,7 +81,7 @@ func (r *reading) tryLine(p piece, listed bool) (*recipe.Line, bool) {
 	}
 	amount := r.parse(&l)
 	words := len(strings.Fields(p.text))
-	strong := amount && words <= 24 && !(verbs.MatchString(p.text) && l.Ingredient == "") &&
+	strong := amount && words <= 24 && !(en.Tells(p.text) && l.Ingredient == "") &&
 		(l.Ingredient != "" || l.Unit != "" || words <= 8 || l.Doubt != "" && strings.Contains(l.Doubt, ":"))
 	if p.list && !listed && amount && l.Ingredient == "" && l.Unit == "" && words > 6 {
 		strong = false // "2. Grease the tin" after a numbered method without heading
@@ -89,7 +90,7 @@ func (r *reading) tryLine(p piece, listed bool) (*recipe.Line, bool) {
 		if !listed || words > 12 {
 			return nil, false
 		}
-		if l.Ingredient == "" && verbs.MatchString(p.text) {
+		if l.Ingredient == "" && en.Tells(p.text) {
 			return nil, false
 		}
 	}

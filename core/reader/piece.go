@@ -6,6 +6,7 @@ import (
 
 	"kollaris/core/pattern"
 	"kollaris/core/recipe"
+	"kollaris/core/text/en"
 )
 
 // piece is one line of the source text with its place.
@@ -54,7 +55,7 @@ func pieces(text string) []piece {
 			p.text, p.at, p.list = raw[len(m):], start+len(m), true
 		}
 		m := numbered.FindString(p.text)
-		if bare := bareNumber.FindString(p.text); m == "" && bare != "" && tellsToDo.MatchString(p.text[len(bare):]) && verbs.MatchString(p.text[len(bare):]) {
+		if bare := bareNumber.FindString(p.text); m == "" && bare != "" && tellsToDo.MatchString(p.text[len(bare):]) && en.Tells(p.text[len(bare):]) {
 			m = bare // "2 Beat the butter": no amount of anything
 		}
 		if m != "" {

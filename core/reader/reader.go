@@ -154,9 +154,6 @@ var (
 	)
 	symbols  = pattern.Must(`[\p{So}\p{Sk}\x{FE0F}\x{200D}]`)
 	numbered = pattern.Must(`^(?:\(?\d{1,2}[.)]|[Ss]tep \d{1,2}[.:]?)\s+`)
-	verbs    = pattern.Must(
-		`(?i)^(?:(?:second|third|final|last|1st|2nd) (?:rise|proof|prove|proving|rising)|the (?:night|evening|day) before|(?:the )?(?:next|following) (?:day|morning|evening)|on the day|first(?:ly)?,?|then|next,?|now|meanwhile,?|finally,?|gently|using|once|when|after|before|while|in (?:a|the|another)|pre-?heat|heat|set|line|grease|butter (?:and|an?|the|your)|oil (?:an?|the|your)|salt (?:the|your|them)|flour (?:the|your|an?)|sugar (?:the|your)|mix|stir|beat|whisk|cream (?:the|together|butter|until)|rub|fold|add|pour|put|place|combine|sift|melt|bake|cook|leave|let|cool|cut|divide|roll|shape|knead|bring|turn|scrape|spoon|tip|make|mash|grate|peel|press|brush|sprinkle|spread|serve|store|remove|take|transfer|dissolve|warm|blend|process|drain|soak|chill|prove|proof|cover|allow|dust|dip|stand|work|start|slice|wash|drop|top|check|test|steep|macerate|infuse|simmer|boil|(?:toast|roast|freeze|squeeze|split|crumble|drizzle|swirl|fry|lower|whip) (?:the|your|it|them|out|in|over|until|for|both|all)|refrigerate|wrap|unwrap|invert|steam|poach|strain|separate|weigh|measure|sieve|scald|soften|bloom|activate|punch|knock|deflate|score|slash|halve|trim|tear|pulse|blitz|whizz|loosen|arrange|fill|pipe|decorate|sandwich (?:the|them|together)|ice (?:the|with)|frost (?:the|with)|glaze (?:the|with)|chop (?:the|up|your)|crush (?:the|your)|zest (?:the|your|both|all)|juice (?:the|your|both|all)|crack (?:the|an?|your|in)|wet (?:the|your)|return|continue|repeat|divide|gather|flatten|stretch|cube (?:the|your)|dice (?:the|your)|core (?:the|your)|stone (?:the|your)|pit (?:the|your)|quarter (?:the|your)|allow|begin|finish|get (?:the|your)|give (?:the|it)|have (?:the|your)|keep (?:the|a)|reduce (?:the|it|heat)|raise (?:the|it)|reserve|rinse|soak|swap|wait|oven (?:to|at|on|\d)|scatter|rest|pat|tip|form|press|push|lift|smooth|level|prepare|microwave|to (?:make|serve|finish))\b`,
-	)
 )
 
 // Read reads a text. It refuses a text that is empty or longer than MaxText or MaxLines;
@@ -298,7 +295,7 @@ func (r *reading) lines() {
 			r.Recipe.Notes = append(r.Recipe.Notes, phrase.Clip(p.text, 1000))
 			continue
 		}
-		if buttons.MatchString(p.text) && !verbs.MatchString(p.text) || strings.HasSuffix(p.text, "wrote:") {
+		if buttons.MatchString(p.text) && !en.Tells(p.text) || strings.HasSuffix(p.text, "wrote:") {
 			r.Recipe.Notes = append(r.Recipe.Notes, p.text) // what a copied page had to press
 			continue
 		}
@@ -327,7 +324,7 @@ func (r *reading) lines() {
 			}
 			continue
 		}
-		if state == ingredients || state == before && r.Recipe.Title != "" || state == method && !verbs.MatchString(p.text) { // "Topping: 50 g butter, 2 tbsp honey"
+		if state == ingredients || state == before && r.Recipe.Title != "" || state == method && !en.Tells(p.text) { // "Topping: 50 g butter, 2 tbsp honey"
 			if of, parts := r.listed(p); parts != nil {
 				if of != "" {
 					sect = strings.ToLower(of)
@@ -367,7 +364,7 @@ func (r *reading) place(p piece, state part, sect string, headed bool) part {
 	switch {
 	case state == before && r.Recipe.Title == "" && !strong && !(len(p.text) > 120 && strings.ContainsAny(p.text, ".,;")):
 		r.title(p)
-	case state == before && !strong && r.found == 0 && len(r.Recipe.Steps) == 0 && !verbs.MatchString(p.text):
+	case state == before && !strong && r.found == 0 && len(r.Recipe.Steps) == 0 && !en.Tells(p.text):
 		r.Recipe.Notes = append(r.Recipe.Notes, phrase.Clip(p.text, 1000))
 	case state == method && r.amongSteps(p, line, strong, sect):
 	case state == method:
@@ -427,7 +424,7 @@ func (r *reading) amongSteps(p piece, line *recipe.Line, strong bool, sect strin
 	if figures.MatchString(p.text) {
 		r.facted = true
 	}
-	if r.facted || line == nil || !strong || verbs.MatchString(p.text) || len(strings.Fields(p.text)) > mostAmong || strings.Contains(p.text, " of the ") {
+	if r.facted || line == nil || !strong || en.Tells(p.text) || len(strings.Fields(p.text)) > mostAmong || strings.Contains(p.text, " of the ") {
 		return false
 	}
 	if u, ok := measure.UnitByID(line.Unit); line.Ingredient == "" && !(ok && (u.Kind == measure.Mass || u.Kind == measure.Volume)) {
@@ -446,7 +443,7 @@ func (r *reading) amongSteps(p piece, line *recipe.Line, strong bool, sect strin
 // Line a round tin."
 func saysToDo(s string) bool {
 	for _, part := range sentences(piece{text: s}) {
-		if t := strings.TrimSpace(part.text); verbs.MatchString(t) && (!factLine.MatchString(t) || len(t) > 50) {
+		if t := strings.TrimSpace(part.text); en.Tells(t) && (!factLine.MatchString(t) || len(t) > 50) {
 			return true
 		}
 	}
@@ -454,7 +451,7 @@ func saysToDo(s string) bool {
 }
 
 func looksLikeStep(p piece) bool {
-	return verbs.MatchString(p.text) && len(strings.Fields(p.text)) >= 3 || len(p.text) > 140 ||
+	return en.Tells(p.text) && len(strings.Fields(p.text)) >= 3 || len(p.text) > 140 ||
 		strings.Count(p.text, ". ") > 0 && len(p.text) > 60
 }
 
@@ -468,7 +465,7 @@ func (r *reading) title(p piece) {
 
 func (r *reading) step(p piece) {
 	if next := fmt.Sprintf("%d ", len(r.Recipe.Steps)+1); strings.HasPrefix(p.text, next) &&
-		verbs.MatchString(p.text[len(next):]) {
+		en.Tells(p.text[len(next):]) {
 		p = p.part(p.text[len(next):], len(next)) // "1 Preheat the oven": a number without its dot
 	}
 	r.Recipe.Steps = append(r.Recipe.Steps, recipe.Step{Text: p.text, Span: p.span()})

@@ -6,6 +6,7 @@ import (
 	"unicode/utf8"
 
 	"kollaris/core/pattern"
+	"kollaris/core/text/en"
 )
 
 // Of wrapped lines, as mail, scans and PDF have them: how long the longest line of a block may be, and how long one must be that goes on in
@@ -41,7 +42,7 @@ func unwrapped(text string) string {
 		prose := false
 		for n := from; n < to; n++ {
 			ln := strings.TrimRightFunc(lines[n], unicode.IsSpace)
-			prose = prose && n > from || verbs.MatchString(ln) || inside.MatchString(ln)
+			prose = prose && n > from || en.Tells(ln) || inside.MatchString(ln)
 			joined := n+1 < to && widest <= mostWrapped && wrapsInto(ln, lines[n+1], widest, prose)
 			if !joined {
 				out.WriteString(lines[n])

@@ -4,6 +4,8 @@ import (
 	"strconv"
 	"strings"
 	"unicode/utf8"
+
+	"kollaris/core/text"
 )
 
 // small are the numbers that people write out, and tens those that another may follow: "forty-five".
@@ -18,7 +20,7 @@ var (
 )
 
 // stream is a text while it is gone through.
-type stream []token
+type stream []text.Token
 
 // is reports whether the token at n is one of some words or signs.
 func (t stream) is(n int, words ...string) bool {
@@ -26,7 +28,7 @@ func (t stream) is(n int, words ...string) bool {
 		return false
 	}
 	for _, w := range words {
-		if t[n].text == w {
+		if t[n].Text == w {
 			return true
 		}
 	}
@@ -34,11 +36,11 @@ func (t stream) is(n int, words ...string) bool {
 }
 
 // value is that of a figure or a fraction.
-func (t token) value() float64 {
-	if c, _ := utf8.DecodeRuneInString(t.text); vulgar[c] > 0 {
-		return vulgar[c]
+func value(t text.Token) float64 {
+	if c, _ := utf8.DecodeRuneInString(t.Text); text.Vulgar[c] > 0 {
+		return text.Vulgar[c]
 	}
-	if over, under, ok := strings.Cut(t.text, "/"); ok {
+	if over, under, ok := strings.Cut(t.Text, "/"); ok {
 		a, _ := strconv.ParseFloat(over, 64)
 		b, _ := strconv.ParseFloat(under, 64)
 		if b == 0 {
@@ -46,7 +48,7 @@ func (t token) value() float64 {
 		}
 		return a / b
 	}
-	x, _ := strconv.ParseFloat(strings.Replace(t.text, ",", ".", 1), 64)
+	x, _ := strconv.ParseFloat(strings.Replace(t.Text, ",", ".", 1), 64)
 	return x
 }
 
@@ -63,27 +65,27 @@ func (t stream) number(n int) (x float64, end int) {
 		return x, end
 	}
 	switch w := t[n]; {
-	case w.kind == part:
-		return dozen(w.value(), n+1)
-	case w.kind == figure:
-		x, end = w.value(), n+1
-		if end < len(t) && t[end].kind == part && t[end].value() < 1 {
-			return x + t[end].value(), end + 1
+	case w.Kind == text.Part:
+		return dozen(value(w), n+1)
+	case w.Kind == text.Figure:
+		x, end = value(w), n+1
+		if end < len(t) && t[end].Kind == text.Part && value(t[end]) < 1 {
+			return x + value(t[end]), end + 1
 		}
-	case tens[w.text] > 0:
-		x, end = tens[w.text], n+1
+	case tens[w.Text] > 0:
+		x, end = tens[w.Text], n+1
 		at := end
 		if t.is(at, "-") {
 			at++
 		}
-		if at < len(t) && small[t[at].text] > 0 && small[t[at].text] < 10 {
-			x, end = x+small[t[at].text], at+1
+		if at < len(t) && small[t[at].Text] > 0 && small[t[at].Text] < 10 {
+			x, end = x+small[t[at].Text], at+1
 		}
-	case small[w.text] > 0:
-		x, end = small[w.text], n+1
-	case (w.text == "a" || w.text == "half") && (t.is(n+1, "dozen") || w.text == "half" && t.is(n+1, "a") && t.is(n+2, "dozen")):
+	case small[w.Text] > 0:
+		x, end = small[w.Text], n+1
+	case (w.Text == "a" || w.Text == "half") && (t.is(n+1, "dozen") || w.Text == "half" && t.is(n+1, "a") && t.is(n+2, "dozen")):
 		x = 12
-		if w.text == "half" {
+		if w.Text == "half" {
 			x = 6
 		}
 		for end = n + 1; !t.is(end-1, "dozen"); {
@@ -108,12 +110,12 @@ func (t stream) andShare(n int) (x float64, end int) {
 	switch {
 	case t.is(at, "a"):
 		at++
-	case at < len(t) && small[t[at].text] > 1 && small[t[at].text] < 4:
-		times = small[t[at].text]
+	case at < len(t) && small[t[at].Text] > 1 && small[t[at].Text] < 4:
+		times = small[t[at].Text]
 		at++
 	}
-	if at < len(t) && shares[t[at].text] > 0 {
-		return times * shares[t[at].text], at + 1
+	if at < len(t) && shares[t[at].Text] > 0 {
+		return times * shares[t[at].Text], at + 1
 	}
 	return 0, 0
 }

@@ -1,6 +1,10 @@
 package en
 
-import "strings"
+import (
+	"strings"
+
+	"kollaris/core/text"
+)
 
 // Time is a length of time that a text gives, or a range of them, in minutes, and the bytes it stands at.
 type Time struct {
@@ -18,14 +22,14 @@ func Times(s string) []Time {
 	if !strings.ContainsAny(s, "'’′") && !anyUnit(s) {
 		return nil
 	}
-	t := stream(tokens(s))
+	t := stream(text.Tokens(s))
 	for n := 0; n < len(t) && len(out) < mostTimes; {
 		low, high, end := t.timeRange(n)
 		if end == 0 || high <= 0 {
 			n++
 			continue
 		}
-		out = append(out, Time{min(low, high), max(low, high), t[n].from, t[end-1].to})
+		out = append(out, Time{min(low, high), max(low, high), t[n].From, t[end-1].To})
 		n = end
 	}
 	return out
@@ -44,9 +48,9 @@ func anyUnit(s string) bool {
 // unit is how many minutes a unit of time has; 0 for none. Letters alone count behind a figure.
 func (t stream) unit(n int) float64 {
 	switch {
-	case t.is(n, "hour", "hours", "hr", "hrs"), t.is(n, "h") && n > 0 && t[n-1].kind != word:
+	case t.is(n, "hour", "hours", "hr", "hrs"), t.is(n, "h") && n > 0 && t[n-1].Kind != text.Word:
 		return 60
-	case t.is(n, "minute", "minutes", "min", "mins"), t.is(n, "'", "’", "′") && n > 0 && t[n-1].kind == figure && t[n-1].to == t[n].from:
+	case t.is(n, "minute", "minutes", "min", "mins"), t.is(n, "'", "’", "′") && n > 0 && t[n-1].Kind == text.Figure && t[n-1].To == t[n].From:
 		return 1
 	}
 	return 0
@@ -73,7 +77,7 @@ func (t stream) timeOf(n int) (minutes float64, end int) {
 	}
 	at = t.hyphen(at)
 	minutes, end = x*per, at+1
-	if t.is(end, ".") && t.is(end-1, "hr", "hrs", "min", "mins") && end+1 < len(t) && t[end+1].kind != word { // "1 hr. 10 min."
+	if t.is(end, ".") && t.is(end-1, "hr", "hrs", "min", "mins") && end+1 < len(t) && t[end+1].Kind != text.Word { // "1 hr. 10 min."
 		end++
 	}
 	if per != 60 {
@@ -88,12 +92,12 @@ func (t stream) timeOf(n int) (minutes float64, end int) {
 	}
 	if y, to := t.number(more); to > 0 && t.unit(t.hyphen(to)) == 1 {
 		return minutes + y, t.hyphen(to) + 1
-	} else if to > 0 && t.is(to, "m") || to > 0 && t.is(end-1, "h") && t[end-1].to == t[more].from { // "1h 20m", "1h20"
+	} else if to > 0 && t.is(to, "m") || to > 0 && t.is(end-1, "h") && t[end-1].To == t[more].From { // "1h 20m", "1h20"
 		if t.is(to, "m") {
 			to++
 		}
 		return minutes + y, to
-	} else if to == more+1 && t[more].kind == figure && y >= 5 && y < 60 && (to == len(t) || t[to].kind == mark && !t.is(to, "-", "–", "%", "°", "/")) {
+	} else if to == more+1 && t[more].Kind == text.Figure && y >= 5 && y < 60 && (to == len(t) || t[to].Kind == text.Mark && !t.is(to, "-", "–", "%", "°", "/")) {
 		return minutes + y, to // "1 hr 10."
 	}
 	return minutes, end
@@ -112,16 +116,16 @@ func (t stream) ofOne(n int) (x float64, end int) {
 	}
 	times, at := 1.0, n
 	switch {
-	case at < len(t) && small[t[at].text] > 1 && small[t[at].text] < 4:
-		times, at = small[t[at].text], at+1
+	case at < len(t) && small[t[at].Text] > 1 && small[t[at].Text] < 4:
+		times, at = small[t[at].Text], at+1
 		if t.is(at, "-") {
 			at++
 		}
-	case t.is(at, "a") && at+1 < len(t) && shares[t[at+1].text] > 0:
+	case t.is(at, "a") && at+1 < len(t) && shares[t[at+1].Text] > 0:
 		at++
 	}
-	if at < len(t) && shares[t[at].text] > 0 {
-		return times * shares[t[at].text], one(at + 1)
+	if at < len(t) && shares[t[at].Text] > 0 {
+		return times * shares[t[at].Text], one(at + 1)
 	}
 	switch {
 	case t.is(n, "a", "an", "another"):

@@ -1,6 +1,10 @@
 package en
 
-import "strings"
+import (
+	"strings"
+
+	"kollaris/core/text"
+)
 
 // Yield is how many portions or pieces a text says that a recipe makes, and the bytes it says it at.
 type Yield struct {
@@ -102,15 +106,15 @@ func (t stream) nounTo(end int, where Where) (noun string, to int) {
 	for n := end; n < len(t) && n < end+4; n++ {
 		w := t[n]
 		switch {
-		case n == end && t.is(n, "%", `"`, "”", "″", "°", "/", "×"), n == end && t.is(n, "-") && n+1 < len(t) && never[one(t[n+1].text)]:
+		case n == end && t.is(n, "%", `"`, "”", "″", "°", "/", "×"), n == end && t.is(n, "-") && n+1 < len(t) && never[one(t[n+1].Text)]:
 			return "%", end
-		case w.kind != word:
-			if w.text != "," || n == end {
+		case w.Kind != text.Word:
+			if w.Text != "," || n == end {
 				return "", end
 			}
-		case n == end && never[one(w.text)], pieces[one(w.text)] && one(w.text) != w.text, eaten[one(w.text)]:
-			return one(w.text), n + 1
-		case !kinds[w.text] && !pieces[one(w.text)] && where != InTitle:
+		case n == end && never[one(w.Text)], pieces[one(w.Text)] && one(w.Text) != w.Text, eaten[one(w.Text)]:
+			return one(w.Text), n + 1
+		case !kinds[w.Text] && !pieces[one(w.Text)] && where != InTitle:
 			return "", end
 		}
 	}
@@ -120,13 +124,13 @@ func (t stream) nounTo(end int, where Where) (noun string, to int) {
 // Yields finds what a line says of how much the recipe makes.
 func Yields(s string, where Where) []Yield {
 	var out []Yield
-	t := stream(tokens(s))
+	t := stream(text.Tokens(s))
 	add := func(count, rank, from, end int) {
 		if _, to := t.nounTo(end, where); end > 0 && to > end { // "24 bars" is said with its word
 			end = to
 		}
 		if count > 0 && count <= 200 {
-			out = append(out, Yield{count, rank, t[from].from, t[end-1].to})
+			out = append(out, Yield{count, rank, t[from].From, t[end-1].To})
 		}
 	}
 	for n := range t {
@@ -139,13 +143,13 @@ func Yields(s string, where Where) []Yield {
 			if count, end := t.counted(t.about(n + 1)); end > 0 && count > 2 && !never[t.noun(end, where)] && t.noun(end, where) != "%" {
 				add(count, RankMakes, n, end)
 			}
-		case n < len(t) && (eaten[one(t[n].text)] || pieces[one(t[n].text)]) && t.is(n+1, ":"):
+		case n < len(t) && (eaten[one(t[n].Text)] || pieces[one(t[n].Text)]) && t.is(n+1, ":"):
 			if count, end := t.counted(t.about(n + 2)); end > 0 && t.noun(end, where) != "%" {
 				add(count, RankSlices, n, end)
 			}
-		case partsIt[t[n].text]:
+		case partsIt[t[n].Text]:
 			at := n + 1
-			for at < len(t) && at < n+9 && between[t[at].text] {
+			for at < len(t) && at < n+9 && between[t[at].Text] {
 				at++
 			}
 			count, end := t.counted(at)
@@ -153,16 +157,16 @@ func Yields(s string, where Where) []Yield {
 			switch {
 			case end == 0, count < leastParts, never[noun], noun == "%":
 			case count < leastShaped && (t.is(n, "divide", "divides", "divided") || noun == "piece" || noun == "ball"): // of one loaf
-			case noun != "", end < len(t) && strings.HasSuffix(t[end].text, "s") && len(t[end].text) > 4: // "shape 8 bundles"
+			case noun != "", end < len(t) && strings.HasSuffix(t[end].Text, "s") && len(t[end].Text) > 4: // "shape 8 bundles"
 				add(count, RankStep, n, end)
-			case end == len(t), t[end].kind == mark, t.is(end, "and", "then", "with", "when", "while", "to", "before", "for"):
+			case end == len(t), t[end].Kind == text.Mark, t.is(end, "and", "then", "with", "when", "while", "to", "before", "for"):
 				if t.is(at-1, "into", "in", "between", "among", "about", "roughly") {
 					add(count, RankStep, n, end)
 				}
 			}
 		}
 		count, end := t.counted(n)
-		if end == 0 || t.is(n-1, "/") || t.is(n-1, ".") && t.is(n-2, "no") || n > 1 && t.is(n-1, "-", "x", "×", "by") && t[n-2].kind == figure {
+		if end == 0 || t.is(n-1, "/") || t.is(n-1, ".") && t.is(n-2, "no") || n > 1 && t.is(n-1, "-", "x", "×", "by") && t[n-2].Kind == text.Figure {
 			continue
 		}
 		noun := t.noun(end, where)
