@@ -18,7 +18,7 @@ var ignored = words(
 	chopped roughly finely coarsely grated sliced peeled cored stoned pitted drained squeezed mashed beaten lightly well large medium small extra big
 	good quality organic best plus more for of the a an and some your favourite favorite plain natural pure optional toasted roasted
 	packed heaped heaping level scant rounded generous firmly divided shredded crumbled thinly about approx approximately at whole halved quartered
-	unwaxed new zested juiced quick cooking softened soft very real liquid squeezed cut into pieces cubes chunks needed as to taste thick low fat certified choice warmed warming heated cooled stiff stiffly separated rinsed unpeeled blended strongly fine sieved superfine raw seedless little slightly sharp active powdery other any such homemade leftover canned frozen carton pot tub unbleached creamy brewed`,
+	unwaxed new zested juiced quick cooking softened soft very real liquid squeezed cut into pieces cubes chunks needed as to taste thick low fat certified choice warmed warming heated cooled stiff stiffly separated rinsed unpeeled blended strongly fine sieved superfine raw seedless little slightly sharp active powdery other any such homemade leftover canned frozen carton pot tub unbleached creamy brewed chunk cube piece temp shelled de di del des du d`,
 )
 
 func words(s string) map[string]bool {
@@ -137,7 +137,7 @@ var letters = strings.NewReplacer("ø", "o", "ł", "l", "đ", "d", "ß", "ss", "
 var spelling = map[string]string{
 	"yoghurt": "yogurt", "gelatin": "gelatine", "linseed": "flaxseed", "fibre": "fiber",
 	"soy": "soya", "flavour": "flavor", "powdered": "powder", "flavouring": "flavoring",
-	"colouring": "coloring", "colour": "color",
+	"colouring": "coloring", "colour": "color", "veg": "vegetable", "marg": "margarine",
 }
 
 func singular(w string) string {

@@ -107,16 +107,26 @@ func ParseTemperature(s string, fahrenheit bool) (Celsius, bool) {
 	return Celsius(x), true
 }
 
+// fanWords are what an oven that blows is called.
+const fanWords = `(?:fan|convection|hot air|circulating air|forced air|ventilated|umluft|heissluft|heißluft)`
+
+// fanForms is how many of temperatureForms are of such an oven.
+const fanForms = 3
+
 var temperatureForms = []struct {
 	re   *pattern.Pattern
 	read func(x float64) Celsius
 }{
 	{
-		pattern.Must(`(?i)\b(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*(?:c(?:elsius|entigrade)?)?[ ,]{0,2}(?:fan|convection|hot air)\b`),
+		pattern.Must(`(?i)\b(\d{3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*f(?:ahrenheit)?[ ,]{0,2}` + fanWords + `\b`),
+		func(x float64) Celsius { return FromFahrenheit(x) + fanOffset },
+	},
+	{
+		pattern.Must(`(?i)\b(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*(?:c(?:elsius|entigrade)?)?[ ,]{0,2}` + fanWords + `\b`),
 		func(x float64) Celsius { return Celsius(x) + fanOffset },
 	},
 	{
-		pattern.Must(`(?i)\b(?:fan|convection|hot air)\s*(?:oven)?\s*(?:at|to)?\s*:?\s*(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c?\b`),
+		pattern.Must(`(?i)\b` + fanWords + `\s*(?:oven)?\s*(?:at|to)?\s*:?\s*(\d{2,3})\s*(?:°|º|˚|deg(?:rees)?\.?)?\s*c?\b`),
 		func(x float64) Celsius { return Celsius(x) + fanOffset },
 	},
 	{
@@ -173,10 +183,10 @@ func ovenFigure(s string) (c Celsius, from, to int, ok bool) {
 			if t < 110 || t > 290 {
 				continue
 			}
-			if i == 0 && figureNext.MatchString(s[m[1]:]) {
+			if i < 2 && figureNext.MatchString(s[m[1]:]) {
 				continue // "210C fan 190C": the fan's is the other
 			}
-			if i < 2 && !fan { // keep the fan's figure, prefer a still one
+			if i < fanForms && !fan { // keep the fan's figure, prefer a still one
 				c, from, to, ok, fan = t, m[0], m[1], true, true
 				continue
 			}

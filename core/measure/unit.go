@@ -8,6 +8,7 @@
 package measure
 
 import (
+	"slices"
 	"sort"
 	"strings"
 	"unicode"
@@ -60,6 +61,7 @@ type Unit struct {
 var Units = []Unit{
 	{"g", Mass, 1, []string{"g", "gr", "gm", "gms", "gram", "grams", "gramme", "grammes"}},
 	{"kg", Mass, 1000, []string{"kg", "kgs", "kilo", "kilos", "kilogram", "kilograms"}},
+	{"etto", Mass, 100, []string{"etto", "etti"}},
 	{"mg", Mass, 0.001, []string{"mg"}},
 	{"oz", Mass, float64(Ounce), []string{"oz", "ounce", "ounces", "ozs"}},
 	{"lb", Mass, float64(Pound), []string{"lb", "lbs", "pound", "pounds"}},
@@ -79,6 +81,9 @@ var Units = []Unit{
 		[]string{
 			"tbsp", "tbsps", "tbs", "tbl", "tblsp", "tablespoon", "tablespoons", "tablespoonful", "tablespoonfuls",
 			"table spoon", "table spoons", "tablesp", "T",
+			// other languages' own words, from memory
+			"EL", "Esslöffel", "eetlepel", "eetlepels", "msk", "matsked", "spsk", "rkl", "cuillère à soupe", "cuillères à soupe", "c. à soupe", "c. à s.", "càs",
+			"cucharada", "cucharadas", "cucchiaio", "cucchiai",
 		},
 	},
 	{
@@ -86,6 +91,8 @@ var Units = []Unit{
 		[]string{
 			"tsp", "tsps", "teaspoon", "teaspoons", "teaspoonful", "teaspoonfuls", "tea spoon", "tea spoons", "teasp",
 			"t",
+			"TL", "Teelöffel", "theelepel", "theelepels", "tsk", "tesked", "cuillère à café", "cuillères à café", "c. à café", "c. à c.", "càc",
+			"cucharadita", "cucharaditas", "cucchiaino", "cucchiaini",
 		},
 	},
 	{
@@ -95,21 +102,31 @@ var Units = []Unit{
 			"dsp", "dstspn",
 		},
 	},
-	{"squeeze", Volume, float64(USTablespoon) / 3, []string{"squeeze", "squeezes"}}, // a teaspoon, practice
-	{"pinch", Volume, float64(USTablespoon) / 48, []string{"pinch", "pinches"}},     // 1/16 tsp, practice
-	{"dash", Volume, float64(USTablespoon) / 24, []string{"dash", "dashes"}},        // 1/8 tsp, practice
-	{"drop", Volume, 0.05, []string{"drop", "drops"}},                               // practice
-	{"handful", Piece, 0, []string{"handful", "handfuls"}},
+	{"squeeze", Volume, float64(USTablespoon) / 3, []string{"squeeze", "squeezes"}},                                                                   // a teaspoon, practice
+	{"pinch", Volume, float64(USTablespoon) / 48, []string{"pinch", "pinches", "Prise", "Prisen", "pincée", "pincées", "pizca", "pizcas", "pizzico"}}, // 1/16 tsp, practice
+	{"dash", Volume, float64(USTablespoon) / 24, []string{"dash", "dashes", "grating", "gratings", "grind", "grinds"}},                                // 1/8 tsp, practice
+	{"drop", Volume, 0.05, []string{"drop", "drops"}},                                                                                                 // practice
+	{"krm", Volume, 1, []string{"krm", "kryddmått"}},                                                                                                  // a Swedish spice measure
+	{"handful", Piece, 0, []string{"handful", "handfuls", "fistful", "fistfuls"}},
 	{"stick", Piece, float64(ButterStick), []string{"stick", "sticks"}},
-	{"knob", Piece, 15, []string{"knob", "knobs"}}, // practice
+	{"knob", Piece, 15, []string{"knob", "knobs", "lump", "lumps", "walnut-sized lump", "walnut-sized knob", "walnut-sized piece"}}, // practice
 	{
 		"sachet", Piece, 0,
 		[]string{
 			"sachet", "sachets", "packet", "packets", "pack", "packs", "package", "packages", "pkg", "envelope",
-			"envelopes", "pouch", "punnet", "punnets", "bag", "bags", "box", "bar", "bars",
+			"envelopes", "pouch", "pkt", "pkts", "bag", "bags", "box", "bar", "bars",
 		},
 	},
-	{"tin", Piece, 0, []string{"tin", "tins", "can", "cans", "jar", "jars", "carton", "bottle", "tub", "pot", "block"}},
+	{"tin", Piece, 0, []string{"tin", "tins", "can", "cans", "carton", "bottle", "tub", "block"}},
+	{"jar", Piece, 0, []string{"jar", "jars"}},
+	{"pot", Piece, 0, []string{"pot", "pots"}},
+	{"punnet", Piece, 0, []string{"punnet", "punnets"}},
+	{"glass", Piece, 0, []string{"glass", "glasses"}},
+	{"mug", Piece, 0, []string{"mug", "mugs"}},
+	{"shot", Piece, 0, []string{"shot", "shots"}},
+	{"katori", Piece, 0, []string{"katori", "katoris"}},
+	{"sleeve", Piece, 0, []string{"sleeve", "sleeves"}},
+	{"sheet", Piece, 0, []string{"sheet", "sheets"}},
 	{"slice", Piece, 0, []string{"slice", "slices"}},
 	{"clove", Piece, 0, []string{"clove", "cloves"}},
 	{"sprig", Piece, 0, []string{"sprig", "sprigs", "leaf", "leaves"}},
@@ -118,14 +135,19 @@ var Units = []Unit{
 	{"piece", Piece, 0, []string{"piece", "pieces", "cube", "cubes", "pcs", "nos", "no"}},
 }
 
+// Holds reports whether a unit is a vessel or a pack, of which nobody knows how much it holds until it is said.
+func (u Unit) Holds() bool {
+	return u.Kind == Piece && slices.Contains([]string{"sachet", "tin", "jar", "pot", "punnet", "glass", "mug", "shot", "katori", "sleeve"}, u.ID)
+}
+
 // Words is the unit as it is written after an amount: "1 cup", "2 cups".
 func (u Unit) Words(q Quantity) string {
 	switch u.ID {
-	case "cup", "pint", "quart", "stick", "knob", "drop", "slice", "clove", "sachet", "tin", "dessertspoon", "handful", "squeeze":
+	case "cup", "pint", "quart", "stick", "knob", "drop", "slice", "clove", "sachet", "tin", "jar", "pot", "punnet", "mug", "shot", "katori", "sleeve", "sheet", "sprig", "dessertspoon", "handful", "squeeze":
 		if q.Mid() > 1 {
 			return u.ID + "s"
 		}
-	case "pinch", "dash", "bunch":
+	case "pinch", "dash", "bunch", "glass":
 		if q.Mid() > 1 {
 			return u.ID + "es"
 		}

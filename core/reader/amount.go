@@ -151,8 +151,13 @@ func (r *reading) secondAmount(l *recipe.Line, rest string, unit measure.Unit, w
 			}
 		}
 	}
+	if m := packOf.FindString(rest); m != "" { // "1 sachet (16 g) of baking powder"
+		rest = rest[len(m):]
+	}
 	return rest
 }
+
+var packOf = pattern.Must(`^\s*\([^()]*\)\s*of\s+`)
 
 var madeOf = pattern.Must(`(?i)\s(?:\+|plus|and|&|in)\s+(?:about )?[\d½¼¾⅓⅔]`)
 

@@ -27,7 +27,7 @@ var (
 		`(?i)^\W*(?:serves|servings?|makes|yields?|portions?|oven|temperature|bak(?:e|ing) time|cook(?:ing)? time|prep(?:aration)? time|total time)\s*:[^.]{1,40}$`,
 	)
 	bakeWord = pattern.Must(`(?i)\b(bake|bakes|baked|baking|cook|oven|cook(?:ing)? time|done)\b`)
-	then     = pattern.Must(`(?i)\b(then|reduce|lower|turn (?:it |the oven )?down|turn the heat down)\b`)
+	then     = pattern.Must(`(?i)\b(then|reduce|lower|turn (?:it |the oven )?down|turn the heat down|turn (?:it |them )?over|flip|lid off|uncover)\b`)
 	thenOn   = pattern.Must(
 		`(?i)^\s*(?:(?:without opening (?:the )?(?:oven|door|oven door),?|immediately|after \d+ min(?:ute)?s,?)\s+)?(?:then|reduce|lower|turn (?:it |the oven |the heat |oven |heat )*(?:down|up)|increase|raise|uncover|after (?:that|which|this)|remove the (?:foil|lid|cover)|take (?:off|away) the|drop)\b`,
 	)
@@ -66,7 +66,7 @@ func (r *reading) facts() {
 		r.findServings(p, r.whereIs(p))
 		fact, section := factLine.MatchString(p.text), sectionWord.MatchString(strings.Trim(p.text, ":"))
 		for _, s := range sentences(p) {
-			if c, from, to, ok := measure.FindOven(s.text); ok && rec.Oven == 0 {
+			if c, from, to, ok := measure.FindOven(s.text); ok && (rec.Oven == 0 || goesIn.In(s.text)) {
 				rec.Oven = c
 				r.mark("oven", s.at+from, s.at+to)
 				r.scaleOfOven(s.text[from:to])
@@ -109,6 +109,9 @@ func (r *reading) facts() {
 	}
 	settleStages(rec)
 }
+
+// goesIn tells that the oven is turned to a heat as the bake goes in; otherWay that a heat is another oven's.
+var goesIn, otherWay = en.SignOf("goes-in"), en.SignOf("other-way")
 
 // ontoBase is filling what has been baked empty: the bake that counts comes after it.
 var ontoBase = pattern.Must(`(?i)\b(?:pour|spread|spoon|tip|scrape|smooth|ladle)\b[^.;]*\b(?:on|onto|over|into|in) (?:the |your )?(?:\pL+ )?(?:base|crust|case|shell|pastry)\b`)
@@ -285,6 +288,9 @@ func bakeTime(s string) (score int, stages []recipe.Stage, from, to int) {
 			}
 		}
 		turn := then.FindStringIndex(s[to:at[0]])
+		if between := s[to:at[0]]; turn == nil && to > 0 && heat(between) > 0 && !otherWay.In(between) { // "20 min lid on, 230 C 25 min lid off"
+			turn = []int{0, 0}
+		}
 		if score >= 3 && sc > 0 && turn != nil && at[0]-to < 90 { // "15 minutes, then turn down for 30"
 			until := at[1]
 			if end := then.FindStringIndex(s[until:]); end != nil {

@@ -57,7 +57,7 @@ var (
 	parens      = pattern.Must(`\(([^()]*)\)`)
 	altOr       = pattern.Must(`(?i)\s+or\s+|\s*/\s*`)
 	citrusOf    = pattern.Must(
-		`(?i)^(?:(?:finely |freely )?grated |the |freshly squeezed |some )*(juice|zest|rind)(?: and (?:grated )?(juice|zest|rind))? (?:of|from)\s+`,
+		`(?i)^(?:(?:finely |freely )?grated |the |freshly squeezed |some )*(juice|zest|rind|peel)(?: and (?:grated )?(juice|zest|rind))? (?:of|from)\s+`,
 	)
 	citrusBare = pattern.Must(
 		`(?i)^((?:(?:finely |freely )?grated |the |freshly squeezed )*(juice|zest|rind)(?: and (?:grated )?(juice|zest|rind))? )(?:\d|[½¼¾⅓⅔]|an? |one |two |half )`,
@@ -156,6 +156,9 @@ func (r *reading) parse(l *recipe.Line) bool {
 		rest = r.reduced(l, m, unit)
 		unit, _ = measure.UnitByID(l.Unit)
 	}
+	if m := sizeEnd.FindStringSubmatch(rest); m != nil && size == "" && unit.Kind == measure.NoUnit { // "4 eggs L"
+		size, rest = letterSizes[m[2]], m[1]
+	}
 	r.name(l, rest)
 	r.weigh(l, unit, size, written)
 	if more := r.another(l.Text, l.Ingredient); l.Known && more != "" {
@@ -166,6 +169,12 @@ func (r *reading) parse(l *recipe.Line) bool {
 	}
 	return n > 0
 }
+
+// sizeEnd is the size of eggs by its letter. Source: EU 2023/2465, the weight classes of eggs.
+var (
+	sizeEnd     = pattern.Must(`(?i)^(.*\beggs?)\s*(?-i:,? ?\(?(XL|L|M|S)\)?)(?:$|,)`)
+	letterSizes = map[string]string{"XL": "extra-large", "L": "large", "M": "medium", "S": "small"}
+)
 
 var reducedTo = pattern.Must(`(?i)^(.*\bjuice)\b\s*,?\s*(?:boiled down|boiled|simmered|cooked down|reduced|concentrated)\s+(?:down )?to\s+(.{2,20}?)\s*$`)
 
@@ -219,7 +228,7 @@ func (r *reading) unitOf(l *recipe.Line, q measure.Quantity, rest string) (unit 
 		if k > 0 && strings.TrimSpace(strings.TrimLeft(rest[k:], " .")) != "" || k > 0 && u.Kind != measure.Piece {
 			unit, rest = u, rest[k:]
 		}
-		if pack, k := measure.ScanUnit(rest); unit.Kind == measure.Mass && (pack.ID == "sachet" || pack.ID == "tin") {
+		if pack, k := measure.ScanUnit(rest); unit.Kind == measure.Mass && pack.Holds() {
 			rest = rest[k:] // "7 g sachet instant yeast"
 		}
 	}
@@ -240,7 +249,7 @@ func citrus(s string) (part, rest string, ok bool) {
 	if strings.EqualFold(m[2], "juice") {
 		part = "juice"
 	}
-	return strings.Replace(part, "rind", "zest", 1), s[len(m[0]):], true
+	return strings.NewReplacer("rind", "zest", "peel", "zest").Replace(part), s[len(m[0]):], true
 }
 
 func (r *reading) citrusLine(l *recipe.Line, part, rest string) bool {
@@ -363,11 +372,29 @@ func (r *reading) findWhole(l *recipe.Line, phrase, whole string) (m larder.Matc
 			}
 		}
 	}
+	if !ok || m.Confidence < larder.SureEnough { // "butter for the base", "butter @ room temp"
+		if at := apartFrom.FindStringIndex(phrase); at != nil && at[0] > 0 {
+			if m2, ok2 := r.find(phrase[:at[0]]); ok2 && m2.Confidence == 1 {
+				m, ok = m2, true
+				l.Note = strings.Trim(strings.TrimSpace(phrase[at[0]:])+", "+l.Note, ", ")
+			}
+		}
+	}
+	if !ok { // "roomboter (real butter)": the bracket says it in words that are known
+		for _, note := range parens.FindAllStringSubmatch(l.Text, 2) {
+			if m2, ok2 := r.find(note[1]); ok2 && m2.Confidence == 1 {
+				m, ok = m2, true
+			}
+		}
+	}
 	if ok {
 		m = r.byFat(m, phrase+" "+l.Note)
 	}
 	return m, ok
 }
+
+// apartFrom begins what says no more of the food itself: what it is for, and how warm it is.
+var apartFrom = pattern.Must(`(?i)\s+(?:for|@|in (?:small |large |little |thin )?(?:cubes|pieces|chunks|slices|strips|bits|dice|shavings))(?:\s|$)`)
 
 // partOfFruit takes a citrus fruit for its juice or its zest where the words say so.
 func (r *reading) partOfFruit(l *recipe.Line, lower string) {

@@ -98,7 +98,7 @@ func TestLines(t *testing.T) {
 		{"Yeast: 15g fresh", "fresh-yeast", "g", 15},
 		{"Flour: 1 kg strong wholemeal", "wholemeal-flour", "kg", 1000},
 		{"Caster sugar 150 g", "caster-sugar", "g", 150},
-		{"A punnet (150g) of blueberries", "blueberries", "sachet", 150},
+		{"A punnet (150g) of blueberries", "blueberries", "punnet", 150},
 		{"175g/6oz self-raising flour", "self-raising-flour", "g", 175},
 		{"200g dark chocolate (70%), chopped", "dark-chocolate", "g", 200},
 	} {

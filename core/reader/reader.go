@@ -266,6 +266,9 @@ func ReadLine(text string, opt Options) (line recipe.Line, ok bool) {
 	return lines[0], true
 }
 
+// ware are things that a list names beside the foods: paper, string.
+var ware = en.SignOf("ware")
+
 // part is where in a recipe's text a piece stands.
 type part int
 
@@ -297,6 +300,10 @@ func (r *reading) lines() {
 		}
 		if buttons.MatchString(p.text) && !en.Tells(p.text) || strings.HasSuffix(p.text, "wrote:") {
 			r.Recipe.Notes = append(r.Recipe.Notes, p.text) // what a copied page had to press
+			continue
+		}
+		if state == ingredients && ware.In(withoutAmounts(p.text)) { // "1 sheet baking paper"
+			r.Recipe.Notes = append(r.Recipe.Notes, phrase.Clip(p.text, 1000))
 			continue
 		}
 		if r.isFact(p.text) && (state != method || factOnly.MatchString(p.text)) {

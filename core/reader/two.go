@@ -100,7 +100,7 @@ func (r *reading) several(p piece) (out []piece) {
 }
 
 // ofTheSame are the words after a second amount that say more of the line's own food.
-var ofTheSame = pattern.Must(`(?i)^(?:each|in total|total|weight|net|gross|drained|peeled|unpeeled|shelled|pitted|stoned|trimmed|prepared|cooked|raw|chopped|grated|mashed|sifted|packed|heaped|level|cut|sliced|cubed|diced|when|once|after|before|without|with|plus|for|to|of|at|per|more|extra|less|or|about|approx\w*|measured|melted|size|tins?|cans?|pack\w*|jars?|bags?|box(?:es)?|blocks?|long|thick|wide|square|deep|pieces?|chunks?|slices?|rounds?|room|warm|cold|hot|and|from|will|as|is|was|should|needed|if|us|uk|metric|imperial|dry|wet|whole|the)\b`)
+var ofTheSame = pattern.Must(`(?i)^(?:same|each|in total|total|weight|net|gross|drained|peeled|unpeeled|shelled|pitted|stoned|trimmed|prepared|cooked|raw|chopped|grated|mashed|sifted|packed|heaped|level|cut|sliced|cubed|diced|when|once|after|before|without|with|plus|for|to|of|at|per|more|extra|less|or|about|approx\w*|measured|melted|size|tins?|cans?|pack\w*|jars?|bags?|box(?:es)?|blocks?|long|thick|wide|square|deep|pieces?|chunks?|slices?|rounds?|room|warm|cold|hot|and|from|will|as|is|was|should|needed|if|us|uk|metric|imperial|dry|wet|whole|the)\b`)
 
 // another is what a line names after a second amount and that was not parted from it, "" for nothing: it would be lost.
 // What is counted, not measured, is asked about where it is another food of the larder: "3 eggs whisked until pale", not "3 small ones".
@@ -114,8 +114,12 @@ func (r *reading) another(text string, own larder.ID) string {
 		if withoutAmounts(left) == "" {
 			continue // "1 cup plus 2 tbsp milk"
 		}
+		by := strings.ToLower(strings.TrimSpace(text[at[0]:at[1]]))
+		if more, ok := strings.CutPrefix(right, "plus "); ok { // ", plus 2 tbsp of the syrup"
+			right, by = more, "plus"
+		}
 		_, n, err := measure.ScanQuantity(right)
-		if err != nil || n == 0 || ofIt.MatchString(right[n:]) {
+		if err != nil || n == 0 || ofIt.MatchString(right[n:]) && by != "plus" && by != "+" { // "stem ginger, plus 2 tbsp of the syrup"
 			continue
 		}
 		unit, k := measure.ScanUnit(right[n:])
@@ -123,6 +127,7 @@ func (r *reading) another(text string, own larder.ID) string {
 		if end := strings.IndexAny(food, ",;()"); end >= 0 {
 			food = strings.TrimSpace(food[:end])
 		}
+		food = strings.TrimSpace(ofThe.ReplaceAllString(food, ""))
 		if len(food) < 3 || ofTheSame.MatchString(food) || unit.Kind == measure.NoUnit && !r.opensWithAnother(food, own) {
 			continue
 		}

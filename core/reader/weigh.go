@@ -8,6 +8,7 @@ import (
 	"kollaris/core/measure"
 	"kollaris/core/pattern"
 	"kollaris/core/recipe"
+	"kollaris/core/text/en"
 )
 
 // apart is the difference between two written amounts of one line that is
@@ -29,6 +30,9 @@ var (
 		`\d+(?:[.,]\d+)?\s*%|\b0{2}\b|\b\d:\d|\bfor [\dx× ]+[^,;]*`,
 	) // numbers that are no amount
 )
+
+// withSkin tells that a food was weighed with what is not eaten of it.
+var withSkin = en.SignOf("with-skin")
 
 // weigh works out the grams of a line and says how.
 func (r *reading) weigh(l *recipe.Line, unit measure.Unit, size string, w writtenAmounts) {
@@ -84,6 +88,9 @@ func (r *reading) weigh(l *recipe.Line, unit measure.Unit, size string, w writte
 		l.Doubt = doubt
 		return
 	}
+	if (w.grams > 0 || unit.Kind == measure.Mass) && ing.Edible < 1 && withSkin.In(l.Text) {
+		grams, how = grams*ing.Edible, fmt.Sprintf("%s, of which %.0f %% is left when it is peeled", how, 100*ing.Edible)
+	}
 	weighs(l, grams, how)
 }
 
@@ -131,10 +138,13 @@ func (r *reading) grams(
 	if one := r.opt.Amounts[Measure(*l)]; one > 0 && size == "" && w.grams == 0 && w.ml == 0 {
 		return n * one, fmt.Sprintf("%s × %s, as you settled it", l.Amount, measure.Grams(one)), ""
 	}
-	if unit.ID == "stick" || unit.ID == "knob" || unit.ID == "square" {
-		return n * unit.Factor, fmt.Sprintf(
-			"%s %s × %s", l.Amount, unit.Words(l.Amount), measure.Grams(unit.Factor),
-		), ""
+	if _, own := r.pieceWeight(ing, unit, ""); (unit.ID == "stick" || unit.ID == "knob" || unit.ID == "square") && !own {
+		how = fmt.Sprintf("%s %s × %s", l.Amount, unit.Words(l.Amount), measure.Grams(unit.Factor))
+		if w.words != "" { // "1 stick + 2 tbsp butter"
+			how += " " + w.words
+		}
+		per, _, _ := r.density(ing, l)
+		return n*unit.Factor + w.plusG + w.plusML*per, how, ""
 	}
 	if unit.ID == "handful" {
 		return n * 40, fmt.Sprintf("%s handful × 40 g", l.Amount), "" // 40 g of dried fruit, practice
@@ -161,15 +171,19 @@ func (r *reading) grams(
 		} else {
 			how += " a " + row.How
 		}
-		return n * float64(row.Grams), how, ""
+		if w.words != "" { // "1 stick + 2 tbsp butter"
+			how += " " + w.words
+		}
+		per, _, _ := r.density(ing, l)
+		return n*float64(row.Grams) + w.plusG + w.plusML*per, how, ""
 	}
 	if w.grams > 0 {
 		return 0, "", ""
 	}
-	switch unit.ID {
-	case "sachet", "tin":
+	switch {
+	case unit.Holds():
 		return 0, "", fmt.Sprintf("how much is in the %s of %s? Give it in grams or millilitres", unit.ID, ing.Name)
-	case "":
+	case unit.ID == "":
 		return 0, "", fmt.Sprintf("%s %s: in what? Give a unit, or grams", l.Amount, l.Phrase)
 	}
 	return 0, "", fmt.Sprintf("what a %s of %s weighs is not known: give it in grams", unit.ID, ing.Name)
@@ -316,7 +330,7 @@ func (r *reading) pieceWeight(ing *larder.Ingredient, unit measure.Unit, size st
 	if ing.Origin == "egg" {
 		usual = "large"
 	}
-	tries := []string{sizeOf(size), usual, "lemon"}
+	tries := []string{sizeOf(size), usual, "lemon", "whole"}
 	if unit.ID != "" && unit.ID != "piece" {
 		tries = []string{unit.ID}
 	}

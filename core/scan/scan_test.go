@@ -61,7 +61,7 @@ func TestWhatATextNames(t *testing.T) {
 		"2 tbsp slivered pistachios":              "slivered pistachios",
 		"Serve with custard":                      "custard",
 		"300g rye sourdough starter":              "rye sourdough starter",
-		"400 g strong wholemeal bread flour":      "wholemeal bread flour",
+		"400 g strong wholemeal bread flour":      "strong wholemeal bread flour",
 		"acacia honey":                            "acacia honey",
 		"smoky hill honey":                        "honey",
 		"free-range eggs":                         "eggs",

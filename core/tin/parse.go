@@ -27,7 +27,7 @@ var (
 	holds   = pattern.Must(`(?i)\bholds (\d+(?:[.,]\d+)?)\s*(ml|l|litres?|liters?)\b`)
 	deep    = pattern.Must(`(?i)` + number + `\s*-?\s*(cm|inches|inch|in)\s*(?:deep|high|tall)`)
 	counts  = pattern.Must(
-		`(?i)(?:^|[^\d.,x×])\b(two|three|four|five|six|eight|pair of|couple of|[2-8])[ -](?:(?:rounds|squares)\b|(?:[a-wyz]|\d+(?:\.\d+)?\s*-?\s*(?:cm|in|lb|pound|g\b|kg|"|”|″)|\d+(?:\.\d+)?(?:` + inches + `|\s*cm)?` + cross + `\d)[^.;]{0,40}?\b` + plural + `)`,
+		`(?i)(?:^|[^\d.,x×])\b(two|three|four|five|six|eight|pair of|couple of|[2-8])[ -](?:(?:rounds|squares)\b|(?:[a-wyz]|\d+(?:\.\d+)?\s*-?\s*(?:cm|in|lb|pound|g\b|kg|"|”|″)|\d+(?:\.\d+)?(?:` + inches + `|\s*cm)?` + cross + `\d)[^.;]{0,40}?\b` + plural + `|\d+(?:\.\d+)?` + cross + `\d+(?:\.\d+)?s\b)`,
 	)
 	times = pattern.Must(
 		`(?i)(?:^|[^\d.,x×]\s*)\b([2-6])\s*[x×]\s*((\d+(?:\.\d+)?)(?:` + cross + `(\d+(?:\.\d+)?))?\s*-?\s*(lb|pound|g|kg|cm|inches|inch|in\b|"|”|″)s?\b?[^x×.;]{0,40})`,

@@ -1,6 +1,7 @@
 package tin
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 
@@ -19,9 +20,19 @@ var (
 	elseWords = pattern.Must(`(?i)^(?:or|alternatively|instead of|otherwise)$`)
 )
 
+// wordInches is a width in words.
+var (
+	wordInches = pattern.Must(`(?i)\b(?:six|seven|eight|nine|ten|eleven|twelve)[- ]inch\b`)
+	inchWords  = map[string]int{"six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10, "eleven": 11, "twelve": 12}
+)
+
 // ReadAll reads all the tins of a text: "a 9x5 in loaf tin and four small ones" beside each other, "a loaf tin or 12
 // muffin cups" one instead of the other. A tin that is said twice counts once.
 func ReadAll(s string) []Said {
+	s = wordInches.ReplaceAllStringFunc(s, func(m string) string { // "eight-inch": every letter stands where it stood
+		at := strings.IndexAny(m, "- ")
+		return fmt.Sprintf("%*d", at, inchWords[strings.ToLower(m[:at])]) + m[at:]
+	})
 	var out []Said
 	from, word := 0, ""
 	take := func(to int, next string, nextFrom int) {

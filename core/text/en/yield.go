@@ -200,7 +200,7 @@ func (t stream) hollows(n int) bool {
 
 // about goes over what stands between a word and its number: "makes: about 12", "serves up to 8", "makes one 9-inch cake, 12 servings".
 func (t stream) about(n int) int {
-	for t.is(n, ":", "about", "approx", "approximately", "around", "roughly", "up", "to", "for", "into", "~", "(", ".", "of") {
+	for t.is(n, "a") && t.is(n+1, "crowd", "party", "table", "family") && t.is(n+2, "of") || t.is(n, "crowd", "party", "table", "family") || t.is(n, ":", "about", "approx", "approximately", "around", "roughly", "up", "to", "for", "into", "~", "(", ".", "of") {
 		n++
 	}
 	return n
