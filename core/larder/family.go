@@ -15,6 +15,7 @@ type Family string
 // loading checks; what more than one family shares is a column of that table.
 const (
 	FamilyDriedFruit Family = "dried-fruit"
+	FamilyPuree      Family = "puree"
 	FamilyEgg        Family = "egg"
 	FamilyExtract    Family = "extract"
 	FamilyFibre      Family = "fibre"

@@ -137,7 +137,7 @@ var letters = strings.NewReplacer("ø", "o", "ł", "l", "đ", "d", "ß", "ss", "
 var spelling = map[string]string{
 	"yoghurt": "yogurt", "gelatin": "gelatine", "linseed": "flaxseed", "fibre": "fiber",
 	"soy": "soya", "flavour": "flavor", "powdered": "powder", "flavouring": "flavoring",
-	"colouring": "coloring", "colour": "color", "veg": "vegetable", "marg": "margarine",
+	"colouring": "coloring", "colour": "color", "veg": "vegetable", "marg": "margarine", "pwdr": "powder",
 }
 
 func singular(w string) string {

@@ -19,11 +19,12 @@ type mention struct {
 	state    int // where the words for its state begin: "melted"
 	name     int // where the name itself begins
 	lines    []recipe.LineID
-	share    float64 // of each, 0 where the text gives none
-	grams    float64 // or so much of it
-	rest     bool    // what is left of them
-	set      string  // dry, wet or all, where it is no name
-	part     bool    // of an egg: the yolk or the white
+	wide     []recipe.LineID // that its name may mean in any part
+	share    float64         // of each, 0 where the text gives none
+	grams    float64         // or so much of it
+	rest     bool            // what is left of them
+	set      string          // dry, wet or all, where it is no name
+	part     bool            // of an egg: the yolk or the white
 }
 
 // word is a word of a text in the larder's normal form.
@@ -195,10 +196,9 @@ func kinds(i *larder.Ingredient) []string {
 
 var (
 	sets = pattern.Must(`(?i)\b(?:(?:all|rest) (?:of )?(?:the )?|the (?:rest of the |remaining |other |sifted )?|remaining |other )?(dry|wet|liquid)\s+(?:ingredients|things|mix(?:ture)?|ones|stuff|bits|goods)\b|\bthe (dry|wet)\b|\b(dry|wet) (?:into|to|in) (?:the )?(?:dry|wet)\b|\b(?:mix|whisk|add|sift|combine|stir|fold|beat|blend)(?: in| together| up)?(?: all)? (dry|wet)\b`)
-	all  = pattern.Must(`(?i)\b(?:everything|all (?:of )?the (?:other |remaining )?ingredients|all (?:the )?(?:icing|cake|filling|dough|topping|glaze) ingredients|(?:the )?(?:remaining|other|rest of the) ingredients|the (?:[\pL]+ )?ingredients|all together|it all|in the order (?:listed|given|written))\b`)
+	all  = pattern.Must(`(?i)\b(?:everything|all (?:of )?(?:the )?(?:other |remaining )?ingredients|all (?:the )?(?:icing|cake|filling|dough|topping|glaze) ingredients|(?:the )?(?:remaining|other|rest of the) ingredients|the (?:[\pL]+ )?ingredients|all together|it all|all (?:but|except|apart from|bar)|in the order (?:listed|given|written))\b`)
 	// allInto is everything, where it goes somewhere: "put all into the pan".
 	allInto = pattern.Must(`(?i)\b(all) in(?:to)? (?:the|a|an|your)\b`)
-	but     = pattern.Must(`(?i)^\s*(?:but|except(?: for)?|apart from|bar)\s+(?:the\s+)?`)
 
 	// before is what may stand before a name and says how much of it
 	before = pattern.Must(`(?i)^(?:(?:about |roughly )?(half|a half|one half|a third|one third|two[- ]thirds|three[- ]quarters|a quarter|one quarter|most|some|a little|a few|a handful|(?:a )?(?:tiny |good |generous )?(?:pinch|splash|dash|drop|spoonful|sprinkle|drizzle)|one|the rest|the remaining|remaining|rest|the last|the other half|another third|the other|1/2|½|1/3|⅓|2/3|⅔|3/4|¾|1/4|¼)(?: (?:of )?(?:the |your )?|\s+)|(\d+(?:[.,]\d+)?(?: ?[½¼¾⅓⅔]| \d/\d)?|\d/\d|[½¼¾⅓⅔])\s*(g|ml|tbsp|tsp|tablespoons?|teaspoons?|cups?)\s+(?:of )?(?:the )?|(one|two|three|four|five|six|\d) of (?:the|your) |(?:all (?:of )?)?(?:the|your|that) )$`)
@@ -223,6 +223,7 @@ func (n *names) mentions(text string, part string) []mention { return n.within(n
 // within takes of several lines of a name those of the part.
 func (n *names) within(ms []mention, part string) []mention {
 	for k := range ms {
+		ms[k].wide = ms[k].lines
 		ms[k].lines = n.narrow(ms[k].lines, part)
 	}
 	return ms
@@ -307,6 +308,9 @@ func (n *names) all(text string) []mention {
 // makesPart begins a clause that makes a part of the recipe: "mix the sponge", "cook tangzhong". Source: practice.
 var makesPart = pattern.Must(`^(?:mix|make|whisk|beat|knead|stir|cook|combine|prepare|blend|whip|autolyse)\b`)
 
+// withPart stands before what is put to something, not made.
+var withPart = en.SignOf("with-part")
+
 // ofPart is the part of the recipe that a clause makes by its name: all that no other clause names of it.
 func (n *names) ofPart(low string) mention {
 	if !makesPart.MatchString(low) {
@@ -319,7 +323,7 @@ func (n *names) ofPart(low string) mention {
 		}
 		name = strings.TrimSuffix(name, "s") // "cupcake ingredients" of the cupcakes
 		at := strings.Index(low, " "+name)
-		if name == "" || at < 0 {
+		if name == "" || at < 0 || withPart.In(low[:at]) { // "with the sponge": it is made already
 			continue
 		}
 		end := at + 1 + len(name)
@@ -417,7 +421,7 @@ func (n *names) means(text string, ws []word, k, span int) bool {
 // forWash are the eggs of a list that stay outside the dough.
 func (n *names) forWash() (out []recipe.LineID) {
 	for _, l := range n.r.Lines {
-		if l.Topping() && strings.HasPrefix(string(l.Ingredient), "egg") {
+		if l.Topping() && strings.HasPrefix(string(l.Ingredient), "egg") || l.Use == recipe.Brush && !l.Role.Aside() {
 			out = append(out, l.ID)
 		}
 	}

@@ -70,6 +70,10 @@ func (rd *reading) means(m mention, l recipe.Line, t *Task) bool {
 		return slices.Contains(m.lines, l.ID)
 	case "dry", "wet":
 		return rd.inSet(m.set, l, t, nil)
+	case "all": // what was warmed, melted or soaked before goes in with it
+		return l.Use == recipe.In && slices.ContainsFunc(rd.tasks, func(before Task) bool {
+			return before.uses(l.ID) && before.Part == t.Part && slices.Contains([]Verb{Simmer, Melt, Soak, Toast, Bloom, Gel}, before.Verb)
+		})
 	}
 	return false
 }
@@ -86,6 +90,9 @@ func (rd *reading) mixedBefore(n int) int {
 
 // productName is what a mention calls a product.
 func (rd *reading) productName(m mention, t *Task) string {
+	if m.set == "all" {
+		return "mixture"
+	}
 	if m.set != "" {
 		return m.set + " mixture"
 	}

@@ -66,7 +66,7 @@ func (rd *reading) step(n int, st recipe.Step) {
 			if strings.TrimSpace(text) == "" {
 				continue
 			}
-			verb, does := verbOf(text)
+			verb, does := verbOf(text, c.From == s.From)
 			switch {
 			case does:
 			case en.IsBareTin(text):
@@ -327,6 +327,7 @@ func (rd *reading) share() {
 	for _, l := range rd.r.Lines {
 		left[l.ID] = 1
 	}
+	rd.narrowAll()
 	for n := range rd.tasks {
 		for _, m := range rd.mentions[n] {
 			for _, id := range m.lines {
@@ -376,6 +377,9 @@ func (rd *reading) share() {
 				}
 				continue
 			}
+			if rd.spent(m, left) {
+				m.lines = rd.unclaimed(m, left)
+			}
 			for _, id := range rd.fitting(m, t, left) {
 				if except[id] {
 					continue
@@ -400,12 +404,13 @@ func (rd *reading) share() {
 		}
 	}
 	rd.rest(left)
+	rd.byPart(left)
 }
 
 // comesLater reports whether a later task of the same part adds a line by its name, so that "everything" leaves it out.
 func (rd *reading) comesLater(n int, id recipe.LineID) bool {
 	for k := n + 1; k < len(rd.tasks); k++ {
-		if t := rd.tasks[k]; t.Part == rd.tasks[n].Part && slices.Contains(mixes, t.Verb) && addsLater.MatchString(t.Written) &&
+		if t := rd.tasks[k]; t.Part == rd.tasks[n].Part && (slices.Contains(mixes, t.Verb) || t.Verb == Work) && addsLater.In(t.Written) &&
 			slices.ContainsFunc(rd.mentions[k], func(m mention) bool { return m.set == "" && m.share == 0 && !m.rest && slices.Contains(m.lines, id) }) {
 			return true
 		}
@@ -414,7 +419,7 @@ func (rd *reading) comesLater(n int, id recipe.LineID) bool {
 }
 
 // addsLater begins what puts in something new.
-var addsLater = pattern.Must(`(?i)^(?:then |finally |now |lastly )?(?:add|fold in|work in|knead in|stir in|mix in|beat in|whisk in)\b`)
+var addsLater = en.SignOf("adds-later")
 
 // wholePinch is up to what weight a line is itself a pinch, g.
 const wholePinch = 3
@@ -452,7 +457,7 @@ func (rd *reading) fitting(m mention, t *Task, left map[recipe.LineID]float64) [
 				continue // "dust with flour" is not all of it
 			}
 		}
-		if len(m.lines) > 1 && !over && (l.Grams == 0 && t.Verb != Line || onTop(strings.ToLower(l.Note+" "+l.Text))) {
+		if len(m.lines) > 1 && !over && (l.Grams == 0 && l.Known && t.Verb != Line || onTop(strings.ToLower(l.Note+" "+l.Text))) {
 			continue
 		}
 		out = append(out, id)
@@ -548,21 +553,39 @@ func (rd *reading) rest(left map[recipe.LineID]float64) {
 	}
 }
 
-// excepted are the lines that a set leaves out: "everything but the seeds".
+// excepted are the lines that a set leaves out: "everything but the seeds", "all of the dough with the paste, except butter".
 func (rd *reading) excepted(t *Task, ms []mention) map[recipe.LineID]bool {
 	out := map[recipe.LineID]bool{}
-	for k, m := range ms {
-		if m.set == "" || k+1 >= len(ms) {
+	set, going, last := false, false, 0
+	text := strings.TrimRight(t.Written, " .;,")
+	for _, m := range ms {
+		if m.set != "" {
+			set, going = true, false
 			continue
 		}
-		text := strings.TrimRight(t.Written, " .;,")
-		if ms[k+1].from <= len(text) && m.to <= ms[k+1].from && but.MatchString(text[m.to:ms[k+1].to]) {
-			for _, id := range ms[k+1].lines {
+		if !set || m.from > len(text) {
+			continue
+		}
+		if going = butFor.In(text[:m.from]) || going && andOnly(text[last:m.from]); going {
+			for _, id := range m.lines {
 				out[id] = true
 			}
 		}
+		last = min(m.to, len(text))
 	}
 	return out
+}
+
+// butFor stands before what is left out.
+var butFor = en.SignOf("but")
+
+// andOnly reports whether nothing but "and" or a comma stands between two names.
+func andOnly(between string) bool {
+	switch strings.TrimSpace(between) {
+	case "and", "&", ",", "or", "and the":
+		return true
+	}
+	return false
 }
 
 // inSet reports whether a line belongs to "the dry ingredients", "the wet ones" or all, of
@@ -601,8 +624,11 @@ func (rd *reading) inSet(set string, l recipe.Line, t *Task, named map[recipe.Li
 	case set == "dry":
 		return isDry(i)
 	}
-	return !isDry(i) && i.Shelf.Texture != "fruit"
+	return !isDry(i) && (i.Shelf.Texture != "fruit" || i.Family == larder.FamilyPuree || mashed.In(l.Text))
 }
+
+// mashed is fruit that wets.
+var mashed = en.SignOf("mashed")
 
 // isDry tells what a baker calls dry: it pours and does not wet.
 func isDry(i *larder.Ingredient) bool {

@@ -196,7 +196,7 @@ func (s *saying) replace(m mention, gone, stay []recipe.LineID) bool {
 		}
 	}
 	if more, ok := strings.CutPrefix(s.text[m.to:], " and "); ok {
-		if _, does := verbOf(more); !does { // a list goes on
+		if _, does := verbOf(more, true); !does { // a list goes on
 			names = strings.Replace(names, " and ", ", ", 1)
 		}
 	}

@@ -43,11 +43,16 @@ func (rd *reading) home(l recipe.Line) int {
 			return n
 		}
 		return rd.add(Task{Verb: Line, Text: "Grease and line the tin."}, 0)
+	case i != nil && l.Grams <= mostForTin && rd.greased(i) >= 0:
+		return rd.greased(i)
 	case l.Use != recipe.In && !l.Role.Aside() || onTop(note):
 		if n := rd.find("", Brush, Top); n >= 0 {
 			return n
 		}
 		return rd.add(Task{Verb: Top, Text: "Scatter over " + l.Name + "."}, rd.before(Bake))
+	}
+	if n := rd.neighbour(l); n >= 0 {
+		return n
 	}
 	mixes := mixes
 	if i != nil && (i.IsBase() || i.Family == larder.FamilyLift || i.Family == larder.FamilyYeast || i.Family == larder.FamilySalt || i.Family == larder.FamilyGum) {
@@ -64,7 +69,7 @@ func (rd *reading) home(l recipe.Line) int {
 			func(x *larder.Ingredient) bool { return isDry(x) == isDry(i) && isDry(i) && x.IsBase() },
 		} {
 			for n, t := range rd.tasks {
-				if t.Part != part || !slices.Contains(mixes, t.Verb) {
+				if t.Part != part || !slices.Contains(mixes, t.Verb) || rd.bath(t) && l.Role != recipe.Bath {
 					continue
 				}
 				for _, u := range t.Uses {
@@ -90,6 +95,31 @@ func (rd *reading) home(l recipe.Line) int {
 		at = rd.before(Bake)
 	}
 	return rd.add(Task{Verb: Mix, Text: "Mix everything."}, at)
+}
+
+// neighbour is the task that takes the line before, where both stand in one line of the text; -1 for none.
+func (rd *reading) neighbour(l recipe.Line) int {
+	before := rd.r.Line(l.ID - 1)
+	if !l.Beside || before == nil || before.Section != l.Section {
+		return -1
+	}
+	return slices.IndexFunc(rd.tasks, func(t Task) bool { return t.uses(before.ID) })
+}
+
+// bath reports whether a task uses what is poured away.
+func (rd *reading) bath(t Task) bool {
+	return slices.ContainsFunc(t.Uses, func(u Use) bool { return rd.r.Line(u.Line).Role == recipe.Bath })
+}
+
+// mostForTin is up to what weight a fat may be meant for the tin alone, g. Source: practice, a tablespoon and more.
+const mostForTin = 30
+
+// greased is the task that coats the tin with a food by its verb ("butter the cups"), -1 for none.
+func (rd *reading) greased(i *larder.Ingredient) int {
+	return slices.IndexFunc(rd.tasks, func(t Task) bool {
+		verb, _, _ := strings.Cut(strings.ToLower(t.Written), " ")
+		return t.Verb == Line && (verb == string(i.ID) || verb == string(i.Family))
+	})
 }
 
 // onTop tells a line's words that say it goes over the bake.

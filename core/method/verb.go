@@ -148,8 +148,8 @@ func mustUsuals() map[Verb]Usual {
 	return out
 }
 
-// verbOf names what a clause does; ok is false where it says nothing to do.
-func verbOf(clause string) (Verb, bool) {
-	does, ok := en.DeedOf(clause)
+// verbOf names what a clause does, which may begin a sentence; ok is false where it says nothing to do.
+func verbOf(clause string, starts bool) (Verb, bool) {
+	does, ok := en.DeedOf(clause, starts)
 	return Verb(does), ok
 }

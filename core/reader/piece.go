@@ -15,6 +15,7 @@ type piece struct {
 	at   int    // byte offset of text
 	list bool   // it had a bullet or a number
 	src  int    // bytes it takes in the source, where the text is another; else 0
+	head bool   // an empty line, or nothing, stands before it and none behind it
 }
 
 // span is where the piece stands in the source.
@@ -35,15 +36,18 @@ func (p piece) part(text string, from int) piece {
 
 func pieces(text string) []piece {
 	var out []piece
-	at := 0
-	for _, ln := range strings.SplitAfter(text, "\n") {
+	at, blank := 0, true
+	lines := strings.SplitAfter(text, "\n")
+	for n, ln := range lines {
 		raw := strings.TrimFunc(ln, unicode.IsSpace)
 		start := at + strings.Index(ln, raw)
 		at += len(ln)
 		if raw == "" {
+			blank = true
 			continue
 		}
-		p := piece{text: raw, at: start}
+		p := piece{text: raw, at: start, head: blank && n+1 < len(lines) && strings.TrimSpace(lines[n+1]) != ""}
+		blank = false
 		if row, is := tableRow(raw); is {
 			if row != "" {
 				out = append(out, piece{text: row, at: start, list: true, src: len(raw)})

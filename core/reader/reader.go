@@ -30,6 +30,7 @@
 package reader
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -201,6 +202,7 @@ func Read(text string, opt Options) (*Reading, error) {
 	r.prose()
 	r.stepLines()
 	Settle(r.Recipe)
+	r.beside()
 	for n := range r.Skipped {
 		settle(&r.Skipped[n])
 	}
@@ -212,6 +214,22 @@ func Read(text string, opt Options) (*Reading, error) {
 	r.tidyMarks()
 	r.outside()
 	return &r.Reading, nil
+}
+
+// beside marks the lines that stand in one line of the text with the line before.
+func (r *reading) beside() {
+	var all []*recipe.Line // with those that the baker put aside
+	for n := range r.Recipe.Lines {
+		all = append(all, &r.Recipe.Lines[n])
+	}
+	for n := range r.Skipped {
+		all = append(all, &r.Skipped[n])
+	}
+	slices.SortFunc(all, func(a, b *recipe.Line) int { return cmp.Compare(a.ID, b.ID) })
+	for n := 1; n < len(all); n++ {
+		l, before := all[n], all[n-1]
+		l.Beside = before.Span.To <= l.Span.From && l.Span.From <= len(r.text) && !strings.Contains(r.text[before.Span.To:l.Span.From], "\n")
+	}
 }
 
 // outside makes places of the text as it was read those of the text that was given.
@@ -282,7 +300,8 @@ const (
 // lines sorts the pieces of the text into title, lines and steps.
 func (r *reading) lines() {
 	state, sect, headed := before, "", false
-	for _, p := range pieces(r.text) {
+	all := pieces(r.text)
+	for n, p := range all {
 		switch {
 		case headIngredients.MatchString(p.text):
 			state, headed = ingredients, true
@@ -312,7 +331,7 @@ func (r *reading) lines() {
 			}
 			continue
 		}
-		word := sectionWord.MatchString(p.text) && (r.Recipe.Title != "" || r.found > 0)
+		word := (sectionWord.MatchString(p.text) || r.headsPart(all, n)) && (r.Recipe.Title != "" || r.found > 0)
 		if m := section.FindStringSubmatch(p.text); m != nil || word || sectionFor.MatchString(p.text) {
 			if word {
 				m = []string{p.text, p.text}
@@ -354,6 +373,42 @@ func (r *reading) lines() {
 		}
 		state = r.place(p, state, sect, headed)
 	}
+}
+
+// batterHeading ends the heading of what is baked: "main dough".
+var batterHeading = en.SignOf("batter-heading")
+
+// mostHeading is how many words the heading of a part has at most. Source: practice.
+const mostHeading = 4
+
+// headsPart reports whether a line without amount, colon or "for the" is the heading of a part: it stands over amounts, behind an empty line,
+// or says what it is ("Lemon curd" over egg yolks and sugar) or what the recipe is ("Cupcakes" of lemon cupcakes).
+func (r *reading) headsPart(all []piece, n int) bool {
+	p := all[n]
+	words := en.Words(p.text)
+	if len(words) == 0 || len(words) > mostHeading || n+1 >= len(all) || p.list || words[0].Text == "for" {
+		return false
+	}
+	for _, w := range words {
+		if w.Kind == plain.Figure || w.Kind == plain.Part || w.Kind == plain.Mark && w.Text != "&" {
+			return false
+		}
+	}
+	amounts := 0
+	for _, next := range all[n+1 : min(n+3, len(all))] {
+		if _, k, err := measure.ScanQuantity(next.text); err == nil && k > 0 && !en.Tells(next.text[k:]) {
+			amounts++
+		}
+	}
+	role := RoleOf(p.text).Aside() || RoleNamed(p.text) || batterHeading.In(p.text)
+	switch {
+	case amounts == 0 || en.Tells(p.text) || noAmount.MatchString(p.text):
+		return false
+	case p.head:
+		m, food := r.find(p.text)
+		return role || !food || m.Confidence < 1 || amounts == 2 && len(words) > 1
+	}
+	return amounts == 2 && (role || r.found > 0 && en.NamesPart(r.Recipe.Title, p.text))
 }
 
 // place puts a piece where it belongs, as title, line, step or note, and says where the

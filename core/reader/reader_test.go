@@ -521,3 +521,26 @@ func TestIngredientsAmongTheSteps(t *testing.T) {
 		assert.Equal(t, want, strings.Join(got, " "), after)
 	}
 }
+
+// A heading needs neither a colon nor "for the": it stands over amounts. A food without an amount is none.
+func TestHeadingsWithoutASign(t *testing.T) {
+	for _, c := range []struct {
+		name, text string
+		want       []string // sections of the lines
+	}{
+		{"behind an empty line", "Lemon cupcakes\n\nCupcakes\n100 g flour\n1 egg\n\nLemon curd\n2 egg yolks\n60 g sugar\n\nMeringue\n2 egg whites\n50 g sugar", []string{"cupcakes", "cupcakes", "lemon curd", "lemon curd", "meringue", "meringue"}},
+		{"without empty lines, by what it is", "Buns\n300 g flour\n1 egg\nMain dough\n200 g flour\n60 ml milk", []string{"", "", "main dough", "main dough"}},
+		{"by the title", "Lemon cupcakes\nIngredients\n1 lemon\nCupcakes\n100 g flour\n1 egg", []string{"", "cupcakes", "cupcakes"}},
+		{"a food", "Bread\n300 g flour\nsalt\n200 ml water\n2 g yeast", []string{"", "", "", ""}},
+		{"a food behind an empty line", "Bread\n300 g flour\n\nhoney\n200 ml water\n2 g yeast", []string{"", "", "", ""}},
+		{"for the", "Cake\n100 g flour\n\nFor the icing\n50 g butter\n100 g icing sugar", []string{"", "icing", "icing"}},
+	} {
+		rd, err := reader.Read(c.text+"\n\nMethod\nMix and bake.", reader.Options{})
+		require.NoError(t, err)
+		var got []string
+		for _, l := range rd.Recipe.Lines {
+			got = append(got, l.Section)
+		}
+		assert.Equal(t, c.want, got, c.name)
+	}
+}

@@ -64,6 +64,12 @@ func RoleOf(heading string) recipe.Role {
 	return recipe.Batter
 }
 
+// RoleNamed reports whether a heading says what it is of: "main dough", as well as "icing".
+func RoleNamed(heading string) bool {
+	text := plainWords(heading)
+	return slices.ContainsFunc(roleWords(), func(w named) bool { return strings.Contains(text, w.word) })
+}
+
 // extras begin what is beside the amount: "plus extra for dusting".
 var extras = []string{" extra ", " more ", " another "}
 

@@ -297,6 +297,9 @@ var (
 // leastListed is how many amounts in one line make it a list of lines, where nothing heads it.
 const leastListed = 3
 
+// beginsLine reports whether a text begins with a food and its amount, in either order: "200 g sugar", "sugar 200 g".
+func beginsLine(s string) bool { return amountAt.MatchString(s) || nameOnly.MatchString(s) }
+
 // listed parts a line in which several ingredients stand one after the other, each with its amount:
 // "Filling: 300 g walnuts, ground, 100 g sugar, 120 ml hot milk". head is its section, "" for none; parts
 // are nil where it is no such list.
@@ -319,10 +322,10 @@ func (r *reading) listed(p piece) (head string, parts []piece) {
 	}
 	for _, s := range append(listSplit.FindAllStringIndex(p.text[at:], -1), []int{len(p.text) - at, len(p.text) - at}) {
 		next := p.text[at+s[1]:]
-		if s[1] < len(p.text)-at && !amountAt.MatchString(next) {
+		if s[1] < len(p.text)-at && !beginsLine(next) {
 			continue // "ground" belongs to the walnuts before it
 		}
-		if piece := p.text[from : at+s[0]]; amountAt.MatchString(piece) && r.stands(strings.TrimRight(piece, " .,;")) {
+		if piece := p.text[from : at+s[0]]; beginsLine(piece) && r.stands(strings.TrimRight(piece, " .,;")) {
 			amounts++
 		}
 		cut(at + s[0])

@@ -119,8 +119,9 @@ type Line struct {
 	How        string           `json:"how,omitempty"`  // how grams were reached: "1 cup × 120 g, spooned"
 	Note       string           `json:"note,omitempty"` // preparation, temperature, "plus extra for dusting"
 	Optional   bool             `json:"optional,omitempty"`
-	Known      bool             `json:"known"`           // ingredient and grams are settled
-	Doubt      string           `json:"doubt,omitempty"` // what to settle, as a question or sentence
+	Beside     bool             `json:"beside,omitempty"` // stands in one line of the text with the line before
+	Known      bool             `json:"known"`            // ingredient and grams are settled
+	Doubt      string           `json:"doubt,omitempty"`  // what to settle, as a question or sentence
 	Choices    []larder.ID      `json:"choices,omitempty"`
 	Span       Span             `json:"span"`
 	Origin     Origin           `json:"origin,omitempty"`

@@ -35,7 +35,7 @@ var (
 	manyRE    = pattern.Must(`(?i)\b` + plural)
 	oneTin    = pattern.Must(`(?i)\b(?:tins?|pans?|moulds?|molds?)\b`)
 	notOblong = pattern.Must(`(?i)\b(?:rounds?|squares?|rings?|springform)\b`)
-	cupsRE    = pattern.Must(`(?i)\b(muffin|cupcake|cup-cake|fairy cake|bun tin|patty|ramekin|paper cases|cake cases)`)
+	cupsRE    = pattern.Must(`(?i)\b(muffin|cupcake|cup-cake|fairy cake|bun tin|patty|ramekin|popover|paper cases|cake cases)`)
 	cupsCount = pattern.Must(
 		`(?i)\b(?:(\d{1,2}|a dozen|six|twelve|twenty-four)[\s-]*(?:-?holes?|-?cups?|x|×|paper|lined|greased|small|large|mini|jumbo|silicone)?[\s-]*(?:muffin|cupcake|cup-cake|fairy|bun|patty|cup|hole|ramekin|case)(?:s|es)?|(?:muffin|cupcake|fairy cake|bun|patty)[^.\d]{0,12}(?:with|of|for|:|,|x|×)\s*(\d{1,2}))\b`,
 	)
@@ -57,6 +57,8 @@ var (
 	volumeAfter = pattern.Must(`(?i)^((?:` + ofTins + `[\s-]+){0,3}(?:rings?|bundts?|gugelhupf|guglhupf|mould|mold|basin|charlotte|casserole|dish|tin|pan|loaf)),?\s+(?:of |for )?` + number + `\s*-?\s*(cups?|quarts?|qt|pints?|litres?|liters?|l|ml)$`)
 	onlyCups    = pattern.Must(`(?i)^(\d{1,2}|a dozen|six|twelve) (?:cups?|holes?)$`)
 	onlyNumber  = pattern.Must(`^(?:ø\s*)?(\d{1,2})(?:er\b.*)?$`)
+	sheetsRE    = pattern.Must(`(?i)\b(two|three|four|[2-4]) (?:[\pL-]+ ){0,3}(?:sheets|trays)\b`)
+	manySheets  = pattern.Must(`(?i)\b(?:sheets|trays)\b`)
 	sheetRE     = pattern.Must(
 		`(?i)\b((?:baking|cookie|oven|biscuit) (?:sheets?|trays?)|sheet pans?|(?:lined|floured|greased|oiled|buttered|dusted|parchment|papered) (?:(?:baking|cookie|oven) )?(?:sheets?|trays?)|(?:half|quarter)[ -]sheet|on(?:to)? (?:a|the|two) (?:sheet|tray)s?|baking stone|flat tray)`,
 	)
@@ -316,7 +318,13 @@ func unsized(t string, count int) (Reading, bool) {
 			Or: []Tin{withCount(byName("loaf 8x4 in"), count)},
 		}, true
 	case sheetRE.MatchString(t):
-		return Reading{Tin: byName("baking sheet")}, true
+		sheets := 1
+		if m := sheetsRE.FindStringSubmatch(t); m != nil {
+			sheets = wordCount(m[1])
+		} else if manySheets.MatchString(t) {
+			sheets = 2 // "onto lined sheets": practice
+		}
+		return Reading{Tin: withCount(byName("baking sheet"), sheets)}, true
 	case ringRE.MatchString(t) && (oneTin.MatchString(t) || !strings.ContainsAny(t, " ")):
 		return Reading{
 			Tin: withCount(byName("ring 10 in"), count), Why: "No size is said: the usual large one?",
@@ -405,6 +413,8 @@ func cups(t string, count int) (x Tin, said bool) {
 	switch {
 	case strings.Contains(t, "ramekin"):
 		out = byName("ramekin")
+	case strings.Contains(t, "popover"): // six deep cups
+		out = byName("large muffin")
 	case strings.Contains(t, "mini"), strings.Contains(t, "small"):
 		out = byName("small muffin")
 	case strings.Contains(t, "large"), strings.Contains(t, "jumbo"), strings.Contains(t, "giant"):

@@ -198,6 +198,9 @@ func (t Tin) Words() string {
 // In says where a bake stands: "in loaf 9x5 in", "on a baking sheet".
 func (t Tin) In() string {
 	if t.Shape == Free {
+		if t.Count > 1 {
+			return fmt.Sprintf("on %d %ss", t.Count, t.Name)
+		}
 		return "on a " + t.Words()
 	}
 	return "in " + t.Words()

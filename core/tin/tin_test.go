@@ -28,6 +28,11 @@ func TestTinsAsPeopleNameThem(t *testing.T) {
 		{"2 x 8 inch round", "round 8 in", tin.Round, 2}, {"2 x 20 cm round", "round 20 cm", tin.Round, 2}, {"3 x 18 cm", "round 18 cm", tin.Round, 3}, {"3 x 6 inch round", "round 6 in", tin.Round, 3}, {"20 x 5 cm round", "round 20 cm", tin.Round, 1}, {"8 x 2 in round", "round 8 in", tin.Round, 1},
 		{"two 8 inch rounds", "round 8 in", tin.Round, 2}, {"a pair of 20 cm tins", "round 20 cm", tin.Round, 2}, {"2 x 900g loaf tin", "loaf 9x5 in", tin.Loaf, 2}, {"2 x 2 lb loaf", "loaf 9x5 in", tin.Loaf, 2}, {"2 x 23 cm square", "square 9 in", tin.Square, 2},
 		{"a lined baking sheet", "baking sheet", tin.Free, 1},
+		{"two lined baking sheets", "baking sheet", tin.Free, 2},
+		{"drop onto lined sheets", "baking sheet", tin.Free, 2},
+		{"6-hole popover tin", "large muffin", tin.Cups, 6},
+		{"an eight-inch round tin", "round 8 in", tin.Round, 1},
+		{"two 9x13s", "13x9 in", tin.Sheet, 2},
 	} {
 		got, ok := tin.Parse(c.in)
 		assert.True(t, ok, c.in)
@@ -193,4 +198,14 @@ func TestWhatATinTakesOnAShelf(t *testing.T) {
 	loaf, _ := tin.Parse("loaf 24x11 cm")
 	assert.Equal(t, 6.8, loaf.Depth)
 	assert.InDelta(t, 24*11*6.8*0.86, float64(loaf.Volume), 0.5)
+}
+
+func TestWhereABakeStands(t *testing.T) {
+	for text, want := range map[string]string{
+		"a lined baking sheet": "on a baking sheet", "two baking sheets": "on 2 baking sheets", "a 2 lb loaf tin": "in loaf 9x5 in",
+	} {
+		x, ok := tin.Read(text)
+		assert.True(t, ok, text)
+		assert.Equal(t, want, x.Tin.In())
+	}
 }

@@ -123,6 +123,31 @@ func opens(t []text.Token) bool {
 	return sign("opener").Match(head(t, lookAhead)) || sign("alone").Match(t) || bareBake(t)
 }
 
+// opensClause is opens where a clause may begin: a verb before a thing that is worked on counts, too ("spread jam").
+func opensClause(t []text.Token, starts bool) bool {
+	if opens(t) {
+		return true
+	}
+	t = adverbs(t)
+	if len(t) < 2 {
+		return false
+	}
+	after := head(t[1:], lookAhead+1)
+	at := func(name string) bool {
+		_, ok := sign(name).At(after, 0)
+		return ok
+	}
+	switch {
+	case t[0].Is(workVerb) && at("loose-workverb"):
+		return true
+	case !starts:
+		return false
+	case t[0].Is(workVerb) && t[1].Kind == text.Word && !t[1].Is(function), t[0].Is(foodVerb) && at("start-foodverb"):
+		return true
+	}
+	return sign("bare-start").Match(t)
+}
+
 // bareBake is a bake told by its figures alone: "190C for 20-25 min".
 func bareBake(t []text.Token) bool { return sign("bare-bake").Match(head(t, mostAhead)) }
 
@@ -165,11 +190,11 @@ func Clauses(s string, sentence Span) []Span {
 	at := func(n int) int { return sentence.From + t[n].From }
 	for n := 1; n < len(t); n++ {
 		next, and := joint(t, n)
-		if next == 0 || next >= len(t) || !opens(t[next:]) {
+		if next == 0 || next >= len(t) || !opensClause(t[next:], false) {
 			continue
 		}
 		left := t[from:n]
-		if len(left) == 0 || holdsOn(left, t[next:], and) {
+		if len(left) == 0 || holdsOn(left, t[next:], from == 0, and) {
 			continue
 		}
 		out = append(out, trimmed(s, Span{at(from), sentence.From + t[n-1].To}))
@@ -209,14 +234,14 @@ func joint(t []text.Token, n int) (next int, and bool) {
 		return n + 1, true
 	case is(n, "then"):
 		return n + 1, true
-	case is(n, "–", "—", "-") && n+1 < len(t) && t[n-1].To < t[n].From && t[n].To < t[n+1].From:
+	case is(n, "–", "—", "-", "/") && n+1 < len(t) && t[n-1].To < t[n].From && t[n].To < t[n+1].From:
 		return n + 1, false
 	}
 	return 0, false
 }
 
 // holdsOn reports whether what follows a joint is one thing with what stands before it.
-func holdsOn(left, right []text.Token, and bool) bool {
+func holdsOn(left, right []text.Token, starts, and bool) bool {
 	goesOn := sign("goes-on").Match(head(right, 1)) || bareBake(right)
 	words := 0
 	for n := range left {
@@ -227,7 +252,7 @@ func holdsOn(left, right []text.Token, and bool) bool {
 	switch {
 	case sign("cover-only").Match(left): // "cover and leave"
 		return true
-	case words < 2 && !goesOn: // "grease and line the tin": one thing
+	case words < 2 && !goesOn && (and || listsVerbs(right)): // "grease and line the tin", "peel, core and dice": one thing
 		return true
 	case and && words == 2 && !goesOn && !sign("after-it").Match(left): // "peel well and grate"
 		return true
@@ -236,7 +261,13 @@ func holdsOn(left, right []text.Token, and bool) bool {
 	case isIntro(left):
 		return true
 	}
-	return !opens(left) && !leads(left) && !BareTin(left) // no task yet: "with the butter, beat"
+	return !opensClause(left, starts) && !leads(left) && !BareTin(left) // no task yet: "with the butter, beat"
+}
+
+// listsVerbs reports whether words begin with a verb that another follows: "core and dice the pears".
+func listsVerbs(t []text.Token) bool {
+	next, _ := joint(t, 1)
+	return len(t) > 1 && next > 0 && next < len(t) && opens(t[next:])
 }
 
 // endsInResult reports whether words end by saying how it should be: what follows "and" there is no task.
@@ -285,13 +316,13 @@ func leads(t []text.Token) bool {
 const longestIntro = 40
 
 // deedAt is the word of a clause at which its deed begins; ok is false where it tells of none.
-func deedAt(t []text.Token) (n int, ok bool) {
-	if opens(t) {
+func deedAt(t []text.Token, starts bool) (n int, ok bool) {
+	if opensClause(t, starts) {
 		return 0, true
 	}
 	for k := 1; k < len(t) && t[k].From-t[0].From < 28; k++ { // "Tangzhong: whisk …"
 		if t[k].Text == ":" && t[0].Kind == text.Word && t[k].From-t[0].From > 2 {
-			at, ok := deedAt(t[k+1:])
+			at, ok := deedAt(t[k+1:], true)
 			return k + 1 + at, ok
 		}
 		if t[k].Kind != text.Word {
@@ -304,13 +335,13 @@ func deedAt(t []text.Token) (n int, ok bool) {
 	if end, ok := sign("intro").At(t, 0); ok {
 		for k := end; k < len(t) && t[k].From-t[0].From < longestIntro; k++ {
 			if t[k].Text == "," {
-				at, ok := deedAt(t[k+1:])
+				at, ok := deedAt(t[k+1:], true)
 				return k + 1 + at, ok
 			}
 		}
 	}
 	for k := 1; k < len(t) && k < mostAhead; k++ {
-		if t[k-1].Kind == text.Mark && t[k-1].Text != "," || t[k-1].Text == "the" || t[k-1].Text == "a" || t[k-1].Text == "an" || !opens(t[k:]) {
+		if t[k-1].Kind == text.Mark && t[k-1].Text != "," || t[k-1].Text == "the" || t[k-1].Text == "a" || t[k-1].Text == "an" || !opensClause(t[k:], false) {
 			continue
 		}
 		if k+1 < len(t) || t[k-1].Text == "," || sign("before-a-verb").Match(t[k-1:k]) {

@@ -51,7 +51,7 @@ func TestWhatAClauseTells(t *testing.T) {
 		var got []string
 		for _, c := range Clauses(s, Span{0, len(s)}) {
 			text := s[c.From:c.To]
-			does, ok := DeedOf(strings.TrimRight(text, " .;,"))
+			does, ok := DeedOf(strings.TrimRight(text, " .;,"), c.From == 0)
 			if !ok {
 				does = "-"
 			}
@@ -127,7 +127,7 @@ func FuzzClauses(f *testing.F) {
 			for _, c := range Clauses(s, x) {
 				assert.LessOrEqual(t, at, c.From)
 				assert.LessOrEqual(t, c.From, c.To)
-				DeedOf(s[c.From:c.To])
+				DeedOf(s[c.From:c.To], c.From == x.From)
 				IsBareTin(s[c.From:c.To])
 				at = c.To
 			}
@@ -140,6 +140,6 @@ func FuzzClauses(f *testing.F) {
 
 func BenchmarkDeedOf(b *testing.B) {
 	for b.Loop() {
-		DeedOf("In a large bowl whisk the eggs with the sugar until thick and pale")
+		DeedOf("In a large bowl whisk the eggs with the sugar until thick and pale", true)
 	}
 }

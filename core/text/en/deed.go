@@ -60,10 +60,11 @@ func Deeds() []string {
 	return out
 }
 
-// DeedOf is what a clause tells to do, by a row of data/deed.csv: the first that fits; ok is false where it tells nothing to do.
-func DeedOf(clause string) (does string, ok bool) {
+// DeedOf is what a clause tells to do, by a row of data/deed.csv: the first that fits; ok is false where it tells nothing to do. Starts tells that
+// a sentence begins with it, where a word that names a thing as well is likelier a verb.
+func DeedOf(clause string, starts bool) (does string, ok bool) {
 	whole := Words(clause)
-	at, opened := deedAt(whole)
+	at, opened := deedAt(whole, starts)
 	t := whole
 	if opened {
 		t = adverbs(whole[at:])
