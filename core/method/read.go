@@ -80,6 +80,11 @@ func (rd *reading) step(n int, st recipe.Step) {
 				rd.more(len(rd.tasks)-1, st, c) // a remark belongs to what it is about
 				continue
 			}
+			if k := len(rd.tasks) - 1; !does && k >= 0 && c.From == 0 && rd.tasks[k].Step == n-1 && rd.followsUp(text) {
+				rd.more(k, st, c)
+				rd.tasks[k].Step = n
+				continue
+			}
 			if k := len(rd.tasks) - 1; k >= 0 && does && rd.tasks[k].Step == n && rd.joins(k, verb, text, c.From > s.From) {
 				rd.more(k, st, c)
 				continue
@@ -104,18 +109,31 @@ func (rd *reading) onlyFoods(text string) bool {
 	return len(ms) > 0 && ms[0].from == 0 && ms[len(ms)-1].to == len(text) && !slices.ContainsFunc(ms, func(m mention) bool { return m.set != "" })
 }
 
-// more lays another clause to a task of the same step.
+// more lays another clause to a task, of the same step or the next.
 func (rd *reading) more(k int, st recipe.Step, c en.Span) {
 	t := &rd.tasks[k]
-	from := t.Span.From - st.Span.From
-	t.Written = st.Text[from:c.To]
+	clause := strings.TrimRight(st.Text[c.From:c.To], " .;,")
+	at := len(t.Written) + 1 // where the clause begins in what the task says
+	if from := t.Span.From - st.Span.From; from >= 0 && from <= c.From {
+		at, t.Written = c.From-from, st.Text[from:c.To]
+	} else {
+		t.Written += " " + st.Text[c.From:c.To]
+	}
 	t.Span.To = st.Span.From + c.To
 	t.Text = phrase.Sentence(phrase.Capital(strings.TrimRight(t.Written, " .;,")))
-	at := strings.TrimRight(st.Text[c.From:c.To], " .;,")
-	for _, m := range rd.names.mentions(at, t.Part) {
-		m.from, m.state, m.name, m.to = m.from+c.From-from, m.state+c.From-from, m.name+c.From-from, m.to+c.From-from
+	for _, m := range rd.names.mentions(clause, t.Part) {
+		m.from, m.state, m.name, m.to = m.from+at, m.state+at, m.name+at, m.to+at
 		rd.mentions[k] = append(rd.mentions[k], m)
 	}
+}
+
+// mostFollowing is how many words a remark in a paragraph of its own has at most to be about what was done last. Source: practice.
+const mostFollowing = 16
+
+// followsUp reports whether a remark that begins a step is about what the step before does: "The batter will be thin."
+func (rd *reading) followsUp(text string) bool {
+	_, yield := en.Best(en.Yields(text, en.InFacts))
+	return !yield && len(strings.Fields(text)) <= mostFollowing && !strings.Contains(text, ":")
 }
 
 // joins reports whether a clause is one thing with the task before it: another word for the

@@ -330,3 +330,24 @@ func TestSectionsMadeInTurn(t *testing.T) {
 	assert.Equal(t, []string{"mix 500"}, flours("Mix everything. Knead in a little extra flour if it sticks. Dust with flour. Bake at 190C for 30 minutes."), "what is dusted is not all of it")
 	assert.Equal(t, []string{"mix 500"}, flours("Mix everything. Bake at 190C for 30 minutes."))
 }
+
+// What says more of a step in a paragraph of its own belongs to the step before; a yield, a heading and what is long stand alone.
+func TestARemarkInAParagraphOfItsOwn(t *testing.T) {
+	for remark, alone := range map[string]bool{
+		"The batter will be thin.": false, "It looks curdled, which is right.": false, "Makes 12 squares.": true, "A word on it: thin is right.": true,
+		"It will look thin and a little curdled at this point but there is no need at all to worry about it now.": true,
+	} {
+		rd, err := reader.Read("Squares\n200 g flour\n2 eggs\n\nMethod\nBeat the eggs with the flour.\n"+remark+"\nBake at 180 C for 30 minutes.", reader.Options{})
+		require.NoError(t, err)
+		tasks := method.Read(rd.Recipe, larder.Builtin())
+		found := false
+		for _, x := range tasks {
+			if strings.Contains(x.Text, strings.TrimSuffix(remark, ".")) {
+				found = true
+				assert.Equal(t, alone, x.Verb == method.Remark, remark)
+				assert.Equal(t, !alone, strings.HasPrefix(x.Text, "Beat"), remark)
+			}
+		}
+		assert.True(t, found, remark)
+	}
+}

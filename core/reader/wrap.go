@@ -30,6 +30,7 @@ func unwrapped(text string) string {
 	if len(lines) < 3 {
 		return text
 	}
+	column := columnOf(lines)
 	var out strings.Builder
 	out.Grow(len(text))
 	length := func(s string) int { return utf8.RuneCountInString(strings.TrimRightFunc(s, unicode.IsSpace)) }
@@ -39,11 +40,14 @@ func unwrapped(text string) string {
 			widest = max(widest, length(lines[to]))
 			to++
 		}
+		if column > 0 {
+			widest = column
+		}
 		prose := false
 		for n := from; n < to; n++ {
 			ln := strings.TrimRightFunc(lines[n], unicode.IsSpace)
-			prose = prose && n > from || en.Tells(ln) || inside.MatchString(ln)
-			joined := n+1 < to && widest <= mostWrapped && wrapsInto(ln, lines[n+1], widest, prose)
+			prose = prose && n > from || tellsAfterNumber(ln) || inside.MatchString(ln)
+			joined := n+1 < to && widest <= mostWrapped && wrapsInto(ln, lines[n+1], widest, prose, column > 0)
 			if !joined {
 				out.WriteString(lines[n])
 				prose = false
@@ -60,16 +64,48 @@ func unwrapped(text string) string {
 	return out.String()
 }
 
+// tellsAfterNumber reports whether a line tells to do something, behind its number.
+func tellsAfterNumber(ln string) bool {
+	ln = strings.TrimSpace(ln)
+	return en.Tells(ln[len(numbered.FindString(ln)):])
+}
+
+// columnOf is the column at which all of a text was broken, in letters: where some line goes on in the next by its words, every line that
+// is as long is broken, too, even at the end of a sentence. 0 where nothing tells that.
+func columnOf(lines []string) int {
+	widest := 0
+	for _, ln := range lines {
+		widest = max(widest, utf8.RuneCountInString(strings.TrimRightFunc(ln, unicode.IsSpace)))
+	}
+	if widest > mostWrapped || widest < leastWrapped {
+		return 0
+	}
+	for n := range lines[:len(lines)-1] {
+		ln, next := strings.TrimRightFunc(lines[n], unicode.IsSpace), lines[n+1]
+		word, _, _ := strings.Cut(strings.TrimSpace(next), " ")
+		full := utf8.RuneCountInString(ln)+1+utf8.RuneCountInString(word) > widest
+		c, _ := utf8.DecodeRuneInString(word)
+		if word != "" && full && unicode.IsLower(c) && !endsSentence.MatchString(ln) && (goesOn.MatchString(ln) || hangs.MatchString(next) || inside.MatchString(ln) || tellsAfterNumber(ln)) {
+			return widest
+		}
+	}
+	return 0
+}
+
 // wrapsInto reports whether a line was broken at the column that the widest of its block tells, and goes on in the next.
-func wrapsInto(ln, next string, widest int, prose bool) bool {
+func wrapsInto(ln, next string, widest int, prose, column bool) bool {
 	word, _, _ := strings.Cut(strings.TrimSpace(next), " ")
 	long := utf8.RuneCountInString(ln)
 	if word == "" || next[0] == ' ' || next[0] == '\t' || long < leastWrapped || long+1+utf8.RuneCountInString(word) <= widest ||
-		endsSentence.MatchString(ln) || startsList.MatchString(next) {
+		endsSentence.MatchString(ln) && !(prose && column) || startsList.MatchString(next) {
 		return false
 	}
 	c, _ := utf8.DecodeRuneInString(word)
 	switch {
+	case column && prose:
+		return true
+	case column && unicode.IsLower(c) && strings.Count(ln, ",") > 1 && !en.Tells(next): // a list in one line
+		return true
 	case goesOn.MatchString(ln), hangs.MatchString(next), strings.Count(ln, "(") > strings.Count(ln, ")"):
 		return prose || unicode.IsLower(c) || goesOn.MatchString(ln) && unicode.IsDigit(c) && prose
 	case prose:

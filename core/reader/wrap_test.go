@@ -76,3 +76,39 @@ func TestACorrectionOfALineInOddSigns(t *testing.T) {
 		assert.Equal(t, 300.0, got.Recipe.Lines[0].Grams)
 	}
 }
+
+// Where a text was broken at a column, a line as long as that goes on, behind a full stop and behind a number, too; a list in one line goes
+// on as well, and a line that tells to do something does not belong to it.
+func TestAllOfATextIsWrappedAtOneColumn(t *testing.T) {
+	plain := "Orange squares\nServes 9\n\n175 g unsalted butter\n175 g caster sugar\n140 g plain flour\nSyrup: 60 ml orange juice, 40 g caster sugar, 1 tbsp lemon juice\n\nMethod\n" +
+		"1. Heat the oven to 180°C. Butter a 20 cm square springform tin and line the base with paper.\n" +
+		"2. Beat the butter and sugar together for 4 to 5 minutes, until pale and fluffy. The mixture will look almost white.\n" +
+		"3. Fold in the flour gently. Spoon the mixture into the tin. Bake for 35 to 40 minutes, until golden."
+	want, err := reader.Read(plain, reader.Options{})
+	require.NoError(t, err)
+	var wrapped []string
+	for _, line := range strings.Split(plain, "\n") {
+		at := ""
+		for _, w := range strings.Fields(line) {
+			if at != "" && len(at)+1+len(w) > 60 {
+				wrapped, at = append(wrapped, at), ""
+			}
+			at = strings.TrimSpace(at + " " + w)
+		}
+		wrapped = append(wrapped, at)
+	}
+	got, err := reader.Read(strings.Join(wrapped, "\n"), reader.Options{})
+	require.NoError(t, err)
+	require.Len(t, got.Recipe.Steps, len(want.Recipe.Steps))
+	for n, s := range got.Recipe.Steps {
+		assert.Equal(t, want.Recipe.Steps[n].Text, s.Text)
+	}
+	require.Len(t, got.Recipe.Lines, len(want.Recipe.Lines))
+	for n, l := range got.Recipe.Lines {
+		assert.Equal(t, [3]any{want.Recipe.Lines[n].Ingredient, want.Recipe.Lines[n].Grams, want.Recipe.Lines[n].Section}, [3]any{l.Ingredient, l.Grams, l.Section})
+	}
+	// the same lines in a text that is not wrapped stay apart
+	apart, err := reader.Read("Squares\n100 g flour\n50 g butter\nMethod\nRub the butter into the flour until it looks like fine crumbs\nBake at 180 C for 20 minutes until it is golden all over", reader.Options{})
+	require.NoError(t, err)
+	assert.Len(t, apart.Recipe.Steps, 2)
+}

@@ -153,7 +153,8 @@ func (o *opener) next() {
 		}
 		o.word(rest[:end])
 	default:
-		if c == '.' || c == '!' || c == '?' || c == ':' && o.upper {
+		ends := o.n+size == len(o.src) || unicode.IsSpace(rune(o.src[o.n+size]))
+		if ends && (c == '.' || c == '!' || c == '?' || c == ':') {
 			o.begun = false
 		}
 		o.put(rest[:size], o.n+size)
