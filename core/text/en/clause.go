@@ -116,6 +116,8 @@ func opens(t []text.Token) bool {
 		return ok
 	}
 	switch {
+	case follows("be"): // "thin is right": what is told of
+		return false
 	case c&aVerb != 0, c&foodVerb != 0 && follows("opens-foodverb"), c&topVerb != 0 && follows("opens-topverb"),
 		c&itsVerb != 0 && follows("opens-thingverb"), c&workVerb != 0 && follows("opens-workverb"):
 		return true
