@@ -72,9 +72,6 @@ const (
 // dryTextures are of what may stand in a jar of mix.
 var dryTextures = []string{"flour", "lift", "salt", "sugar"}
 
-// otherBowl are what a line may not be used for: it meets fat or foam before the flour.
-var otherBowl = []method.Verb{method.Cream, method.Foam, method.Melt, method.Simmer, method.Bloom, method.Syrup, method.Ice, method.Top, method.Brush, method.Gel, method.Soak}
-
 // DryMix picks the lines of a batter that are dry, keep, and go in with the flour.
 func (res *Result) DryMix(kit Kit) DryMix {
 	m := DryMix{Days: longest}
@@ -105,7 +102,7 @@ func (res *Result) DryMix(kit Kit) DryMix {
 // elsewhere reports whether a line is used for something else than the flour's own bowl.
 func (res *Result) elsewhere(id recipe.LineID) bool {
 	return slices.ContainsFunc(res.Method, func(t method.Task) bool {
-		return slices.Contains(otherBowl, t.Verb) && slices.ContainsFunc(t.Uses, func(u method.Use) bool { return u.Line == id && u.Share > 0 })
+		return t.Verb.Is(method.OtherBowl) && slices.ContainsFunc(t.Uses, func(u method.Use) bool { return u.Line == id && u.Share > 0 })
 	})
 }
 

@@ -28,9 +28,6 @@ type Kit struct {
 // what they weighed before. Source: practice, a working value: a quarter to a third runs out.
 const squeezed = 0.72
 
-// drained are the verbs after which less water is left than the line says.
-var drained = []method.Verb{method.Squeeze, method.Drain}
-
 // Expected is what a line should weigh made ready: as worked out, less what usually runs out where it is
 // squeezed. Water is true where what it weighs otherwise is water, not more or less of the food; task is then
 // the one after which it is weighed, -1 where no task says so.
@@ -46,7 +43,7 @@ func (s Sheet) Expected(id recipe.LineID) (grams float64, water bool, task int) 
 		}
 		switch {
 		case !last:
-		case slices.Contains(drained, t.Verb) && wet(l):
+		case t.Verb.Is(method.Drains) && wet(l):
 			grams, water, task = squeezed*l.Grams, true, n
 		case !water && (t.Verb == method.Soak || t.Verb == method.Simmer):
 			return l.Grams, true, n

@@ -372,9 +372,6 @@ func (p *Strip) wait(e Event, sheet Sheet, timers map[string]*Timer) {
 	timers[key] = &Timer{Key: key, Bake: e.Bake, Name: timerName(t), From: e.At, Ends: e.At.Add(time.Duration(minutes * float64(time.Minute)))}
 }
 
-// inside are the verbs of what is done while a bake stays in the oven.
-var inside = []method.Verb{method.Turn, method.Tent, method.Top, method.Brush, method.Test, method.Remark}
-
 // Stays reports whether what is in the oven stays there after a task: another heat follows, with nothing before
 // it but what is done in the oven.
 func (s Sheet) Stays(task int) bool {
@@ -382,7 +379,7 @@ func (s Sheet) Stays(task int) bool {
 		switch v := s.Tasks[n].Verb; {
 		case v == method.Bake:
 			return true
-		case !slices.Contains(inside, v):
+		case !v.Is(method.Inside):
 			return false
 		}
 	}

@@ -46,7 +46,7 @@ func (rw *rewriting) cold(rd *reading, l recipe.Line) int {
 		if t.Part != part && t.Part != "" {
 			continue
 		}
-		if n > home && len(t.Uses) > 0 && (slices.Contains(mixes, t.Verb) && t.Verb != Simmer && t.Verb != Melt || t.Verb == Knead) && warm(rd.tasks, n) <= WarmAtMost {
+		if n > home && len(t.Uses) > 0 && (t.Verb.Is(Mixes) && t.Verb != Simmer && t.Verb != Melt || t.Verb == Knead) && warm(rd.tasks, n) <= WarmAtMost {
 			return n
 		}
 		if t.Wait.Min > 0 && warm(rd.tasks, n) > WarmAtMost {
@@ -67,7 +67,7 @@ func LeftWarm(tasks []Task, r *recipe.Recipe, lib *larder.Larder) (out []string)
 			continue
 		}
 		n := slices.IndexFunc(tasks, func(t Task) bool {
-			return t.uses(l.ID) || l.Section != "" && slices.Contains(mixes, t.Verb) && strings.Contains(strings.ToLower(t.Text), strings.ToLower(l.Section))
+			return t.uses(l.ID) || l.Section != "" && t.Verb.Is(Mixes) && strings.Contains(strings.ToLower(t.Text), strings.ToLower(l.Section))
 		})
 		if n < 0 || warm(tasks, n) <= WarmAtMost || tasks[n].Verb == Brush || tasks[n].Verb == Simmer {
 			continue

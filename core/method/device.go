@@ -145,7 +145,7 @@ func (rd *reading) inDevice(d Device) {
 		case t.Verb == Heat:
 			t.Where, t.Oven = d.Place, 0
 		case t.Part == "" && d.cooks.MatchString(t.Text) && t.Wait.Source == Written && t.Wait.Max > 0 && len(t.Uses) == 0 &&
-			slices.Contains([]Verb{Simmer, Mix, Rest, Store, Remark, Work, Turn, Chill, Soak}, t.Verb) && rd.onlyCook(n, d):
+			t.Verb.Is(MayCook) && rd.onlyCook(n, d):
 			t.Verb, t.Where = Bake, d.Place
 		}
 	}

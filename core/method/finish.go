@@ -113,7 +113,7 @@ func (rw *rewriting) beside(text string, verbs ...Verb) {
 // lastWork lays a sentence to the last task by hand before the bake.
 func (rw *rewriting) lastWork(text string) {
 	for n := rw.place(Bake) - 1; n >= 0; n-- {
-		if t := &rw.out[n]; t.Part == "" && (t.Verb == Fill || slices.Contains(mixes, t.Verb)) {
+		if t := &rw.out[n]; t.Part == "" && (t.Verb == Fill || t.Verb.Is(Mixes)) {
 			if !strings.Contains(t.Text, phrase.Sentence(text)) { // two flours ask for the same
 				t.Text, t.Changed = phrase.Sentence(t.Text)+" "+phrase.Sentence(text), true
 			}
@@ -215,7 +215,7 @@ func (rw *rewriting) rested(asked Task) bool {
 	mixed := -1
 	bake := rw.place(Bake)
 	for n, t := range rw.out[:bake] {
-		if t.Part == "" && slices.Contains(mixes, t.Verb) && len(t.Uses) > 0 {
+		if t.Part == "" && t.Verb.Is(Mixes) && len(t.Uses) > 0 {
 			mixed = n
 		}
 	}

@@ -21,7 +21,7 @@ func (rd *reading) narrowAll() {
 				continue
 			}
 			m.lines = rd.without(m.lines, func(id recipe.LineID) bool { t, is := made[id]; return is && t != n })
-			if slices.Contains(mixes, rd.tasks[n].Verb) { // what is for the wash or the tin is not mixed in
+			if rd.tasks[n].Verb.Is(Mixes) { // what is for the wash or the tin is not mixed in
 				m.lines = rd.without(m.lines, func(id recipe.LineID) bool { return rd.r.Line(id).Use != recipe.In })
 			}
 			if !rd.several(n, *m) {

@@ -127,7 +127,7 @@ func Equipment(tasks []Task, r *recipe.Recipe) []string {
 		if t.Makes != "" && t.Step < 0 {
 			small++
 		}
-		if slices.Contains(mixes, t.Verb) && (large == 0 || another.MatchString(t.Text)) {
+		if t.Verb.Is(Mixes) && (large == 0 || another.MatchString(t.Text)) {
 			large++
 		}
 		if tool := tools[t.Verb]; tool != "" && !slices.Contains(out, tool) {

@@ -2,7 +2,6 @@ package method
 
 import (
 	"math"
-	"slices"
 
 	"kollaris/core/fact"
 	"kollaris/core/recipe"
@@ -11,9 +10,6 @@ import (
 // mostPace is how much longer a large batch may take the hands: past that another tool does it.
 // Source: practice.
 const mostPace = 6.0
-
-// ofWhole are the verbs that work on all of a part, whatever their sentence names.
-var ofWhole = []Verb{Weigh, Knead, Shape, Fill, Ice, Slice}
 
 // slower is how hands go with the amount: twice as much takes half as long again. Source:
 // practice, the batch to the power of 0.6.
@@ -38,7 +34,7 @@ func paced(tasks []Task, r *recipe.Recipe) []Task {
 // worksOn is what a task works on, g.
 func (t *Task) worksOn(r *recipe.Recipe) float64 {
 	sum := 0.0
-	if slices.Contains(ofWhole, t.Verb) {
+	if t.Verb.Is(OfWhole) {
 		for _, l := range r.Lines {
 			if l.Topping() == (t.Verb == Ice) {
 				sum += l.Grams

@@ -29,6 +29,6 @@ const shortest = 10
 func parted(since []Task, next Task) bool {
 	blind := since[0].Verb == BakeBlind && next.Verb == Bake
 	return slices.ContainsFunc(since[1:], func(t Task) bool {
-		return t.Verb == Fill || len(t.Uses) > 0 && slices.Contains(mixes, t.Verb) && (blind || next.Wait.Max >= shortest)
+		return t.Verb == Fill || len(t.Uses) > 0 && t.Verb.Is(Mixes) && (blind || next.Wait.Max >= shortest)
 	})
 }

@@ -60,7 +60,7 @@ var pouredIn = pattern.Must(`(?i)\b(?:pour|tip|add|stir|fold|beat|mix|whisk) (?:
 
 // takesUp tells a task that works on what others have made.
 func (rd *reading) takesUp(t *Task) bool {
-	return slices.Contains(mixes, t.Verb) || slices.Contains([]Verb{Fill, Ice, Syrup, Shape, Drain, Blend, Mash, Squeeze}, t.Verb)
+	return t.Verb.Is(Mixes) || t.Verb.Is(TakesUp)
 }
 
 // means reports whether a mention speaks of a line, whether or not something is left of it.
@@ -72,7 +72,7 @@ func (rd *reading) means(m mention, l recipe.Line, t *Task) bool {
 		return rd.inSet(m.set, l, t, nil)
 	case "all": // what was warmed, melted or soaked before goes in with it
 		return l.Use == recipe.In && slices.ContainsFunc(rd.tasks, func(before Task) bool {
-			return before.uses(l.ID) && before.Part == t.Part && slices.Contains([]Verb{Simmer, Melt, Soak, Toast, Bloom, Gel}, before.Verb)
+			return before.uses(l.ID) && before.Part == t.Part && before.Verb.Is(Prepares)
 		})
 	}
 	return false
@@ -81,7 +81,7 @@ func (rd *reading) means(m mention, l recipe.Line, t *Task) bool {
 // mixedBefore is the last task before n of the same part that takes lines by itself; -1 for none.
 func (rd *reading) mixedBefore(n int) int {
 	for k := n - 1; k >= 0; k-- {
-		if t := rd.tasks[k]; t.Part == rd.tasks[n].Part && slices.Contains(mixes, t.Verb) && len(t.Uses) > 0 {
+		if t := rd.tasks[k]; t.Part == rd.tasks[n].Part && t.Verb.Is(Mixes) && len(t.Uses) > 0 {
 			return k
 		}
 	}

@@ -150,7 +150,7 @@ func (rd *reading) joins(k int, verb Verb, text string, sameSentence bool) bool 
 		t.Verb = Heat
 		rd.details(t, text)
 		return true
-	case verb == Mix && slices.Contains(mixes, t.Verb) && asWell.MatchString(text),
+	case verb == Mix && t.Verb.Is(Mixes) && asWell.MatchString(text),
 		verb == Knead && t.Verb == Knead && len(rd.names.all(text)) == 0,
 		verb == Cool && (t.Verb == Cool || t.Verb == CoolTin) && beforeCut.MatchString(text):
 		return true
@@ -172,7 +172,7 @@ func (rd *reading) joins(k int, verb Verb, text string, sameSentence bool) bool 
 			t.Until = strings.TrimSpace(m[1])
 		}
 		return true
-	case (verb == Mix || verb == Fold || verb == Beat) && slices.Contains(mixes, t.Verb) && t.Verb != Knead && t.Verb != Simmer:
+	case (verb == Mix || verb == Fold || verb == Beat) && t.Verb.Is(Mixes) && t.Verb != Knead && t.Verb != Simmer:
 		timed := verb == Beat && (len(reader.Durations(text)) > 0 || untilSign.MatchString(text))
 		return !timed && len(rd.names.all(text)) == 0
 	}
@@ -378,7 +378,7 @@ func (rd *reading) share() {
 			continue
 		}
 		except := rd.excepted(t, rd.mentions[n])
-		if otherHalf.MatchString(t.Written) && slices.Contains(append(mixes, Top, Brush), t.Verb) {
+		if otherHalf.MatchString(t.Written) && (t.Verb.Is(Mixes) || t.Verb == Top || t.Verb == Brush) {
 			parts := slices.ContainsFunc(rd.r.Lines, func(l recipe.Line) bool { return left[l.ID] > 1e-9 && left[l.ID] < 1-1e-9 })
 			for _, l := range rd.r.Lines {
 				if parts && left[l.ID] < 1-1e-9 || !parts && !named[l.ID] && rd.inSet("all", l, t, named) {
@@ -428,7 +428,7 @@ func (rd *reading) share() {
 // comesLater reports whether a later task of the same part adds a line by its name, so that "everything" leaves it out.
 func (rd *reading) comesLater(n int, id recipe.LineID) bool {
 	for k := n + 1; k < len(rd.tasks); k++ {
-		if t := rd.tasks[k]; t.Part == rd.tasks[n].Part && (slices.Contains(mixes, t.Verb) || t.Verb == Work) && addsLater.In(t.Written) &&
+		if t := rd.tasks[k]; t.Part == rd.tasks[n].Part && (t.Verb.Is(Mixes) || t.Verb == Work) && addsLater.In(t.Written) &&
 			slices.ContainsFunc(rd.mentions[k], func(m mention) bool { return m.set == "" && m.share == 0 && !m.rest && slices.Contains(m.lines, id) }) {
 			return true
 		}

@@ -351,3 +351,15 @@ func TestARemarkInAParagraphOfItsOwn(t *testing.T) {
 		assert.True(t, found, remark)
 	}
 }
+
+// What the trade says of verbs by columns of their table; a word that is none is refused with its line.
+func TestPropertiesOfVerbs(t *testing.T) {
+	for v, want := range map[method.Verb][]method.Property{
+		method.Mix: {method.Mixes, method.Combines, method.MayCook}, method.Soak: {method.Sideways, method.Aside, method.Harmless, method.OtherBowl, method.Prepares, method.MayCook},
+		method.Tent: {method.Inside}, method.Knead: {method.Mixes, method.Combines, method.OfWhole}, method.Bake: nil,
+	} {
+		for p := method.Mixes; p <= method.MayCook; p <<= 1 {
+			assert.Equal(t, slices.Contains(want, p), v.Is(p), "%s %d", v, p)
+		}
+	}
+}

@@ -148,7 +148,7 @@ func (rw *rewriting) foamFirst(s *Swap) bool {
 		return false
 	}
 	for _, t := range rw.read {
-		if slices.Contains(mixes, t.Verb) && t.Part == "" {
+		if t.Verb.Is(Mixes) && t.Part == "" {
 			sugar := func(u Use) bool {
 				i := rw.Larder.Get(rw.was.Line(u.Line).Ingredient)
 				return i != nil && i.Family == larder.FamilySugar
@@ -240,7 +240,7 @@ func (rw *rewriting) task(t Task, ms []mention) {
 		rw.unmelted = false
 		return // nothing is hot
 	}
-	if slices.Contains(mixes, t.Verb) && t.Part == rw.heldPart {
+	if t.Verb.Is(Mixes) && t.Part == rw.heldPart {
 		t.Uses = append(t.Uses, rw.held...)
 		rw.held = nil
 	}
@@ -253,7 +253,7 @@ func (rw *rewriting) task(t Task, ms []mention) {
 			ms = nil
 		}
 	}
-	if len(t.Uses) == 0 && len(was.Uses) > 0 && slices.Contains(mixes, t.Verb) && rw.waits(was) {
+	if len(t.Uses) == 0 && len(was.Uses) > 0 && t.Verb.Is(Mixes) && rw.waits(was) {
 		return // what stands for it goes in later
 	}
 	if said, ok := rw.said(t, text, ms); ok {
@@ -265,7 +265,7 @@ func (rw *rewriting) task(t Task, ms []mention) {
 			rw.held, rw.heldPart = append(rw.held, t.Uses...), t.Part // nothing to beat it with: it goes into the next
 			return
 		}
-		if len(t.Uses) == 0 && slices.Contains(mixes, t.Verb) && (len(was.Uses) > 0 || rw.goneOnly(ms)) {
+		if len(t.Uses) == 0 && t.Verb.Is(Mixes) && (len(was.Uses) > 0 || rw.goneOnly(ms)) {
 			return // all that it took has gone in before, or is gone
 		}
 		if t.Text, t.Changed = rw.anew(t), true; t.Text == "" {
@@ -286,7 +286,7 @@ func grease(text string) string {
 func (rw *rewriting) mixedLater(was Task) bool {
 	past := false
 	for _, t := range rw.read {
-		if past && t.Part == was.Part && slices.Contains(mixes, t.Verb) && t.Verb != Fold {
+		if past && t.Part == was.Part && t.Verb.Is(Mixes) && t.Verb != Fold {
 			return true
 		}
 		past = past || t.Span == was.Span && t.Text == was.Text

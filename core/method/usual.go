@@ -11,9 +11,6 @@ import (
 	"kollaris/core/tin"
 )
 
-// mixes are the verbs that bring ingredients together.
-var mixes = []Verb{Mix, Beat, Fold, Sift, Cream, RubIn, Foam, Knead, Melt, Blend, Simmer}
-
 // place puts the lines that no step names where the trade puts them.
 func (rd *reading) place() {
 	var loose []recipe.Line
@@ -54,7 +51,7 @@ func (rd *reading) home(l recipe.Line) int {
 	if n := rd.neighbour(l); n >= 0 {
 		return n
 	}
-	mixes := mixes
+	mixes := allOf(Mixes)
 	if i != nil && (i.IsBase() || i.Family == larder.FamilyLift || i.Family == larder.FamilyYeast || i.Family == larder.FamilySalt || i.Family == larder.FamilyGum) {
 		if cool := slices.DeleteFunc(slices.Clone(mixes), func(v Verb) bool {
 			return v == Melt || v == Simmer || v == Foam && i.ID != "cream-of-tartar" && i.Family != larder.FamilySalt
@@ -224,7 +221,7 @@ func (rd *reading) usual(device Device) {
 				last = n
 			}
 		}
-		for last+1 < len(rd.tasks) && slices.Contains(onWarm, rd.tasks[last+1].Verb) && whileWarm.MatchString(rd.tasks[last+1].Text) {
+		for last+1 < len(rd.tasks) && rd.tasks[last+1].Verb.Is(OnWarm) && whileWarm.MatchString(rd.tasks[last+1].Text) {
 			last++ // what is done with it warm comes first
 		}
 		rd.add(Task{Verb: Cool, Text: "Cool on a rack."}, last+1)
@@ -238,9 +235,6 @@ func (rd *reading) sheetReady() bool {
 }
 
 var readySheet = pattern.Must(`(?i)\b(?:floured|dusted)\b[^.;]{0,16}\b(?:sheets?|trays?)\b`)
-
-// onWarm are the verbs of what is done with a bake before it cools, where its words say so.
-var onWarm = []Verb{Brush, Syrup, Top, Ice}
 
 var whileWarm = pattern.Must(`(?i)\b(?:warm|hot|straight (?:from|out of)|as soon as|immediately|at once)\b`)
 
@@ -279,7 +273,7 @@ func (rd *reading) turnedBetween() {
 			if next.Verb == Bake || next.Verb == BakeBlind || next.Verb == Tent || next.Verb == Turn || next.Verb == Test {
 				break
 			}
-			if slices.Contains(mixes, next.Verb) || next.Verb == Fill || next.Verb == Beat {
+			if next.Verb.Is(Mixes) || next.Verb == Fill || next.Verb == Beat {
 				u := usuals[Heat]
 				t.Verb, t.Hands, t.Wait, t.Where = Heat, Time{u.Hands, u.Source}, Time{u.Wait, u.Source}, InOven
 				break

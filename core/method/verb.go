@@ -99,7 +99,59 @@ type Usual struct {
 	Keeps  float64 // minutes that the result may stand, 0 for not at all
 	Bound  bool    // what it makes does not wait
 	Asks   string  // of what it works on: solid-fat, foamer, egg, gluten, dough, yeast or ""
+	Props  Property
 	Source fact.Source
+}
+
+// Property is what the trade says of a verb beside its times, as the column "is" of data/verb.csv has it.
+type Property uint16
+
+// The properties. Source: practice.
+const (
+	Mixes      Property = 1 << 0  // brings ingredients together
+	Sideways   Property = 1 << 1  // waits without holding up the next task: it is done meanwhile
+	Aside      Property = 1 << 2  // is prepared beside the batter, and meets it later
+	Afterwards Property = 1 << 3  // is done when it has been eaten, or with what is left
+	Harmless   Property = 1 << 4  // a few hours more do no harm
+	Combines   Property = 1 << 5  // makes a batter that does not stand
+	OtherBowl  Property = 1 << 6  // happens in a bowl or pan of its own
+	Drains     Property = 1 << 7  // loses water on purpose
+	Inside     Property = 1 << 8  // is done while it stands in the oven
+	OnWarm     Property = 1 << 9  // is done while the bake is warm
+	OfWhole    Property = 1 << 10 // works on all of a part, whatever its sentence names
+	TakesUp    Property = 1 << 11 // works on what others have made
+	Prepares   Property = 1 << 12 // makes something ready that goes in with everything
+	MayCook    Property = 1 << 13 // may be what cooks in another device
+)
+
+var properties = map[string]Property{
+	"mixes":      Mixes,
+	"sideways":   Sideways,
+	"aside":      Aside,
+	"afterwards": Afterwards,
+	"harmless":   Harmless,
+	"combines":   Combines,
+	"other-bowl": OtherBowl,
+	"drains":     Drains,
+	"inside":     Inside,
+	"on-warm":    OnWarm,
+	"of-whole":   OfWhole,
+	"takes-up":   TakesUp,
+	"prepares":   Prepares,
+	"may-cook":   MayCook,
+}
+
+// Is reports whether a verb has a property.
+func (v Verb) Is(p Property) bool { return usuals[v].Props&p != 0 }
+
+// allOf are the verbs that have a property, in the order of the table.
+func allOf(p Property) (out []Verb) {
+	for _, v := range vocabulary {
+		if v.Is(p) {
+			out = append(out, v)
+		}
+	}
+	return out
 }
 
 //go:embed data/verb.csv
@@ -138,11 +190,18 @@ func mustUsuals() map[Verb]Usual {
 		if row[7] == "warm" {
 			place = Warm
 		}
+		var props Property
+		for _, name := range strings.Fields(row[11]) {
+			if properties[name] == 0 {
+				panic(fmt.Sprintf("method/data/verb.csv:%d: is: %s is no property", n+2, name))
+			}
+			props |= properties[name]
+		}
 		vocabulary = append(vocabulary, Verb(row[0]))
 		out[Verb(row[0])] = Usual{
 			Verb: Verb(row[0]), Words: row[1], Hands: recipe.Minutes{Min: number(2), Max: number(3)}, HandsG: number(4),
 			Wait: recipe.Minutes{Min: number(5), Max: number(6)}, Where: place, Keeps: number(8),
-			Bound: row[9] == "yes", Asks: row[10], Source: fact.Source(row[11]),
+			Bound: row[9] == "yes", Asks: row[10], Props: props, Source: fact.Source(row[12]),
 		}
 	}
 	return out

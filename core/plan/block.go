@@ -36,14 +36,6 @@ type block struct {
 // Source: practice.
 const apart = 60
 
-// sideways are the verbs whose wait does not hold up the next task: it is done meanwhile.
-var sideways = []method.Verb{
-	method.Gel, method.Soak, method.Sour, method.Toast, method.Soften, method.Drain, method.Bloom, method.ChillFat,
-}
-
-// afterwards are the verbs of what is done when it has been eaten, or with what is left.
-var afterwards = []method.Verb{method.Store, method.Wrap, method.Freeze, method.Thaw, method.Feed, method.Remark}
-
 // inItsTin is how long a bake keeps in its tin, minutes. Source: practice, overnight under a cloth.
 const inItsTin = 720
 
@@ -71,7 +63,7 @@ type todo struct {
 func (b *Bake) todos(n int, done map[string]time.Time) []todo {
 	var out []todo
 	for at, t := range b.Tasks {
-		if slices.Contains(afterwards, t.Verb) || t.Verb == method.Heat {
+		if t.Verb.Is(method.Afterwards) || t.Verb == method.Heat {
 			continue // the oven is heated with the bake
 		}
 		u, _ := method.Usuals(t.Verb)
@@ -186,11 +178,6 @@ func longFirst(steps []step) []step {
 	return append(first, rest...)
 }
 
-// asides are the verbs of what is prepared beside the batter, and meets it in a later task.
-var asides = append(slices.Clone(sideways),
-	method.Weigh, method.Line, method.Melt, method.Grate, method.Mash, method.Blend, method.Cut, method.Separate, method.Squeeze, method.Simmer,
-)
-
 // stands is how long all that a block has made may stand when it is over, minutes: the batter as its last task left
 // it, and what was prepared since beside it. A tin that is lined keeps no dough from rising.
 func (b *block) stands() int {
@@ -211,10 +198,10 @@ func (b *block) stands() int {
 	return least
 }
 
-func isAside(s step) bool { return !s.baked && slices.Contains(asides, s.task.Verb) }
+func isAside(s step) bool { return !s.baked && s.task.Verb.Is(method.Aside) }
 
 func isSideways(s step) bool {
-	return slices.Contains(sideways, s.task.Verb) && (len(s.task.Uses) > 0 || s.task.Makes != "" || s.task.Step < 0 || s.wait < apart)
+	return s.task.Verb.Is(method.Sideways) && (len(s.task.Uses) > 0 || s.task.Makes != "" || s.task.Step < 0 || s.wait < apart)
 }
 
 // lay gives the steps of a block their times: the hands follow each other in the method's order,
@@ -289,13 +276,9 @@ func cleaned(parts []*block) []*block {
 	return out
 }
 
-// harmless are the verbs of what soils no tools for another's eaters: fruit in its jar, butter that
-// softens.
-var harmless = []method.Verb{method.Soak, method.Soften, method.ChillFat, method.Drain}
-
 // soils reports whether a block has to do with more than what stands by itself.
 func (b *block) soils() bool {
-	return slices.ContainsFunc(b.steps, func(s step) bool { return !slices.Contains(harmless, s.task.Verb) })
+	return slices.ContainsFunc(b.steps, func(s step) bool { return !s.task.Verb.Is(method.Harmless) })
 }
 
 // inOven is when the last of a block that is baked is in the oven, minutes from its beginning; 0
@@ -325,14 +308,11 @@ func (b *block) inTin() (from, to int, ok bool) {
 	return from, to, ok
 }
 
-// mixing are the verbs that have a bowl. Source: practice.
-var mixing = []method.Verb{method.Cream, method.Beat, method.Foam, method.Fold, method.Mix, method.Knead, method.RubIn, method.Sift}
-
 // inBowl is from when to when a block has a bowl, minutes from its beginning: till the tin is
 // filled, or the block is over.
 func (b *block) inBowl() (from, to int, ok bool) {
 	for _, s := range b.steps {
-		if !ok && slices.Contains(mixing, s.task.Verb) {
+		if !ok && s.task.Verb.Is(method.Combines) {
 			from, to, ok = s.at, b.size, true
 		}
 		if ok && (s.task.Verb == method.Fill || s.heat > 0) {
