@@ -34,7 +34,7 @@ func knownBake(written *recipe.Recipe) oven.Baking {
 		at += s.Minutes.Mid()
 	}
 	if b.Oven == 0 {
-		b.Oven = usualOven(written.Kind)
+		b.Oven = written.Kind.Trade().Oven
 	}
 	return b
 }
@@ -208,13 +208,13 @@ var inPieces = pattern.Must(`(?i)\b(?:rolls?|buns?|baps?|bagels?|knots|sticks|pi
 // pieces is how many shaped pieces a recipe makes, 0 where that cannot be told: scones
 // and biscuits are counted by serving, a bread is one loaf unless it says otherwise.
 func pieces(r *recipe.Recipe) int {
-	switch r.Kind {
-	case recipe.SodaBread, recipe.LeanBread, recipe.RichBread:
+	switch r.Kind.Trade().Pieces {
+	case "loaf":
 		if inPieces.MatchString(r.Title) {
 			return r.Servings
 		}
 		return 1
-	case recipe.Scone, recipe.Biscuit, recipe.Flatbread, recipe.Choux:
+	case "each":
 		return r.Servings
 	}
 	return 0
@@ -504,34 +504,6 @@ func usualTin(r *recipe.Recipe) tin.Tin {
 	if len(r.Tins) > 0 {
 		return r.Tins[0]
 	}
-	name := "loaf 9x5 in"
-	switch r.Kind {
-	case recipe.Scone, recipe.Biscuit, recipe.SodaBread, recipe.RichBread, recipe.WhiteFoam, recipe.Choux:
-		name = "baking sheet"
-	case recipe.AllInCake, recipe.CreamedCake, recipe.FruitCake, recipe.OneBowl, recipe.Sponge, recipe.Cheesecake:
-		name = "round 20 cm"
-	case recipe.Custard, recipe.Pastry:
-		name = "round 23 cm"
-	case recipe.Brownie:
-		name = "square 20 cm"
-	}
-	t, _ := tin.Parse(name)
+	t, _ := tin.Parse(r.Kind.Trade().Tin)
 	return t
-}
-
-// usualOven is the heat a kind is usually baked at [practice].
-func usualOven(k recipe.Kind) measure.Celsius {
-	switch k {
-	case recipe.Scone, recipe.SodaBread, recipe.LeanBread:
-		return 210
-	case recipe.Choux:
-		return 200
-	case recipe.FruitCake, recipe.Custard, recipe.Cheesecake:
-		return 150
-	case recipe.RichBread, recipe.Pastry:
-		return 190
-	case recipe.WhiteFoam:
-		return 120
-	}
-	return 175
 }

@@ -6,7 +6,6 @@ import (
 	"kollaris/core/balance"
 	"kollaris/core/larder"
 	"kollaris/core/method"
-	"kollaris/core/recipe"
 	"kollaris/core/tin"
 )
 
@@ -32,10 +31,10 @@ func (s Sheet) CutAfter(l *larder.Larder) float64 {
 }
 
 func (s Sheet) usualCooling(l *larder.Larder) float64 {
-	switch s.Recipe.Kind {
-	case recipe.Scone, recipe.Biscuit, recipe.Griddle, recipe.Flatbread, recipe.Choux, recipe.OneBowl:
+	switch trade := s.Recipe.Kind.Trade(); {
+	case trade.Cools == "small":
 		return smallCools
-	case recipe.FruitCake, recipe.Cheesecake, recipe.Custard:
+	case trade.Cools == "dense":
 		return denseCools
 	}
 	for _, t := range s.Recipe.Tins {

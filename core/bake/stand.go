@@ -44,37 +44,11 @@ func (c Consistency) Row() []Stand {
 	return Batters
 }
 
-// wanted is how each kind stands, made with wheat. Source: practice.
-var wanted = map[recipe.Kind]Consistency{
-	recipe.QuickBread:  {Wanted: "drops"},
-	recipe.AllInCake:   {Wanted: "ribbons"},
-	recipe.CreamedCake: {Wanted: "drops"},
-	recipe.FruitCake:   {Wanted: "stands"},
-	recipe.Scone:       {Wanted: "tacky", Dough: true},
-	recipe.SodaBread:   {Wanted: "sticky", Dough: true},
-	recipe.Biscuit:     {Wanted: "smooth", Dough: true},
-	recipe.LeanBread:   {Wanted: "tacky", Dough: true},
-	recipe.RichBread:   {Wanted: "tacky", Dough: true},
-	recipe.Flatbread:   {Wanted: "smooth", Dough: true},
-	recipe.OneBowl:     {Wanted: "ribbons"},
-	recipe.Sponge:      {Wanted: "ribbons"},
-	recipe.WhiteFoam:   {Wanted: "stands"},
-	recipe.Custard:     {Wanted: "pours"},
-	recipe.Cheesecake:  {Wanted: "ribbons"},
-	recipe.Choux:       {Wanted: "drops"},
-	recipe.Pastry:      {Wanted: "smooth", Dough: true},
-	recipe.Brownie:     {Wanted: "drops"},
-	recipe.Griddle:     {Wanted: "pours"},
-}
-
 // ConsistencyOf is how a recipe should stand. What is raised by yeast without gluten is a batter that
 // drops; ground nuts make a batter stiffer by one.
 func ConsistencyOf(r *recipe.Recipe, l *larder.Larder) Consistency {
-	c, ok := wanted[r.Kind]
-	if !ok {
-		c = wanted[recipe.QuickBread]
-	}
-	c.Source = fact.Source(fact.Practice)
+	trade := r.Kind.Trade()
+	c := Consistency{Wanted: trade.Stands, Dough: trade.Dough, Source: fact.Source(fact.Practice)}
 	base := balance.BaseOf(balance.Items(r, l))
 	switch {
 	case r.Kind.Yeasted() && base == balance.GlutenFree:

@@ -40,28 +40,11 @@ const (
 	asIs      = "bring it to the room’s warmth"
 )
 
-// usual is how each kind keeps without what shortens it. Quick bread, scones, yeast bread and
-// fruit cake are practice; the rest is from memory.
-var usual = map[recipe.Kind]Life{
-	recipe.QuickBread:  {"a quick bread", Days{3, 4}, Days{7, 7}, Days{90, 90}, Days{0, 1}, thawLoaf, warmed, practice},
-	recipe.AllInCake:   {"a cake", Days{3, 4}, Days{7, 7}, Days{90, 90}, Days{0, 1}, thawLoaf, asIs, practice},
-	recipe.CreamedCake: {"a cake", Days{3, 4}, Days{7, 7}, Days{90, 90}, Days{0, 1}, thawLoaf, asIs, practice},
-	recipe.FruitCake:   {"a fruit cake without spirit", Days{4, 5}, Days{10, 14}, Days{180, 180}, Days{1, 2}, thawLoaf, asIs, practice},
-	recipe.Scone:       {"scones", Days{1, 2}, Days{}, Days{60, 60}, Days{}, thawSmall, warmed, practice},
-	recipe.SodaBread:   {"a soda bread", Days{1, 2}, Days{}, Days{60, 60}, Days{}, thawLoaf, warmed, memory},
-	recipe.Biscuit:     {"biscuits", Days{7, 14}, Days{}, Days{90, 90}, Days{0, 2}, "a quarter of an hour", "5 minutes at 150 °C, cooled on a rack", memory},
-	recipe.LeanBread:   {"a yeast bread", Days{3, 4}, Days{}, Days{90, 90}, Days{}, thawLoaf, warmed, practice},
-	recipe.RichBread:   {"a yeast bread", Days{3, 4}, Days{}, Days{90, 90}, Days{}, thawLoaf, warmed, practice},
-	recipe.Flatbread:   {"a flatbread", Days{1, 1}, Days{}, Days{60, 60}, Days{}, thawSmall, "a minute in a hot pan", memory},
-	recipe.OneBowl:     {"a small cake", Days{1, 2}, Days{3, 3}, Days{60, 60}, Days{}, thawSmall, asIs, memory},
-	recipe.Sponge:      {"a sponge", Days{1, 2}, Days{3, 3}, Days{60, 60}, Days{}, thawSmall, asIs, memory},
-	recipe.WhiteFoam:   {"a meringue or foam cake", Days{7, 14}, Days{}, Days{}, Days{}, "", "half an hour at 100 °C", memory},
-	recipe.Custard:     {"a custard", Days{}, Days{2, 3}, Days{}, Days{}, "", asIs, memory},
-	recipe.Cheesecake:  {"a cheesecake", Days{}, Days{3, 4}, Days{30, 30}, Days{1, 2}, "overnight in the fridge", asIs, memory},
-	recipe.Choux:       {"choux, unfilled", Days{1, 1}, Days{}, Days{60, 60}, Days{}, thawSmall, "5 minutes at 170 °C", memory},
-	recipe.Pastry:      {"a pastry case", Days{3, 3}, Days{}, Days{60, 60}, Days{}, thawSmall, "5 minutes at 170 °C", memory},
-	recipe.Brownie:     {"brownies", Days{3, 4}, Days{7, 7}, Days{90, 90}, Days{0, 2}, thawSmall, asIs, memory},
-	recipe.Griddle:     {"pancakes or waffles", Days{}, Days{2, 2}, Days{60, 60}, Days{}, thawSmall, "a minute in a hot pan or toaster", memory},
+// usual is how a kind keeps without what shortens it. Source: the table of kinds.
+func usual(k recipe.Kind) Life {
+	t := k.Trade()
+	days := func(d [2]int) Days { return Days{d[0], d[1]} }
+	return Life{t.KeepsAs, days(t.Room), days(t.Fridge), days(t.Freezer), days(t.Best), t.Thaw, t.Refresh, t.Keeping}
 }
 
 // What lies over the kind. Source: practice.
@@ -90,10 +73,7 @@ const littleSugar = 15
 // Of is how long a bake keeps; of several things that lie over its kind the shortest at the
 // room's warmth.
 func Of(b Baked) Life {
-	l, ok := usual[b.Kind]
-	if !ok {
-		l = usual[recipe.QuickBread]
-	}
+	l := usual(b.Kind)
 	switch {
 	case b.Creamy:
 		return creamy
@@ -103,14 +83,11 @@ func Of(b Baked) Life {
 		return syrupy
 	case b.Kind.Yeasted() && b.Base == "gluten-free":
 		return gfYeast
-	case (b.Base == "nut" || b.Base == "keto-yeast" || b.Sugar < littleSugar) && l.Room.Max > moistKeto.Room.Max && moist[b.Kind.Like()]:
+	case (b.Base == "nut" || b.Base == "keto-yeast" || b.Sugar < littleSugar) && l.Room.Max > moistKeto.Room.Max && b.Kind.Like().Trade().Moist:
 		return moistKeto
 	}
 	return l
 }
-
-// moist are the kinds that little sugar lets spoil sooner. Source: practice.
-var moist = map[recipe.Kind]bool{recipe.QuickBread: true, recipe.AllInCake: true, recipe.CreamedCake: true, recipe.FruitCake: true}
 
 // Known reports whether it is kept there at all.
 func (d Days) Known() bool { return d.Max > 0 }

@@ -19,22 +19,8 @@ type Total struct {
 	Baked   float64      // g after baking
 }
 
-// loss is the weight that a batter loses in the oven, by kind. Source: common
-// practice, 6 to 14 %.
-var loss = map[recipe.Kind]float64{
-	recipe.QuickBread: 0.10, recipe.AllInCake: 0.09, recipe.CreamedCake: 0.09, recipe.FruitCake: 0.06, recipe.Scone: 0.11, recipe.SodaBread: 0.11,
-	recipe.Biscuit: 0.13, recipe.LeanBread: 0.11, recipe.RichBread: 0.11, recipe.Flatbread: 0.12, recipe.OneBowl: 0.08,
-	recipe.Sponge: 0.1, recipe.WhiteFoam: 0.15, recipe.Custard: 0.06, recipe.Cheesecake: 0.05, recipe.Choux: 0.3, recipe.Pastry: 0.12, recipe.Brownie: 0.08,
-	recipe.Griddle: 0.1,
-}
-
-// Loss is the share of its weight that a batter of a kind loses in the oven.
-func Loss(k recipe.Kind) float64 {
-	if x, ok := loss[k]; ok {
-		return x
-	}
-	return loss[recipe.QuickBread]
-}
+// Loss is the share of its weight that a batter of a kind loses in the oven. Source: the table of kinds, practice, 6 to 14 %.
+func Loss(k recipe.Kind) float64 { return k.Trade().Loss }
 
 // kept is the alcohol left after baking or simmering, by minutes. Source:
 // published, USDA table of nutrient retention factors, release 6.

@@ -23,10 +23,10 @@ func Constants() []Constant {
 		out = append(out, Constant{what, fmt.Sprintf(format, args...), source})
 	}
 	for _, k := range recipe.Kinds {
-		c := of(k.ID)
+		c := k
 		add(
-			kinds, k.Words, "%s g/ml, rises to %s times, done at %.0f °C", measure.Digits(c.density, 3),
-			measure.Digits(c.expansion, 3), c.done,
+			kinds, k.Words, "%s g/ml, rises to %s times, done at %.0f °C", measure.Digits(c.Density, 3),
+			measure.Digits(c.Expansion, 3), c.Done,
 		)
 	}
 	for _, m := range tin.Materials {

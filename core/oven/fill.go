@@ -70,7 +70,7 @@ func Usual(kind recipe.Kind, t tin.Tin) float64 {
 
 // SetOf is as many of a tin as the batter of a mass fills as usual.
 func SetOf(kind recipe.Kind, mass measure.Grams, t tin.Tin) tin.Tin {
-	return t.Set(measure.Millilitres(float64(mass)/of(kind).density), Usual(kind, t), most(kind, t))
+	return t.Set(measure.Millilitres(float64(mass)/kind.Trade().Density), Usual(kind, t), most(kind, t))
 }
 
 // FillOf says how the batter of a mass stands in a tin.
@@ -80,19 +80,19 @@ func FillOf(kind recipe.Kind, mass measure.Grams, t tin.Tin) Fill {
 
 func (b Baking) fill() Fill {
 	c, t := b.character(), b.Tin
-	f := Fill{Tin: t, Batter: measure.Millilitres(float64(b.Mass) / c.density)}
+	f := Fill{Tin: t, Batter: measure.Millilitres(float64(b.Mass) / c.Density)}
 	if t.Shape == tin.Free || t.Volume <= 0 {
-		f.Depth, f.BakedDepth, f.Words = c.piece/c.expansion, c.piece, "shaped by hand"
+		f.Depth, f.BakedDepth, f.Words = c.Thick/c.Expansion, c.Thick, "shaped by hand"
 		return f
 	}
 	f.Share = float64(f.Batter / t.Total())
 	f.Depth = f.Share * t.Depth
-	f.BakedDepth = f.Depth * c.expansion
+	f.BakedDepth = f.Depth * c.Expansion
 	limit := most(b.Kind, t)
 	switch {
 	case f.Share > limit*1.06:
 		over := measure.Millilitres(f.Share-limit) * t.Total()
-		f.TooMuch, f.Cups = measure.Grams(float64(over)*c.density), tin.Cupfuls(over)
+		f.TooMuch, f.Cups = measure.Grams(float64(over)*c.Density), tin.Cupfuls(over)
 		f.Words = "too full: it may run over"
 	case f.Share < 0.33:
 		f.Words = "low: it comes out flat and is done early"

@@ -40,45 +40,6 @@ const (
 // fruit cake take their times.
 func crumb(porosity float64) float64 { return 0.8 + 0.9*porosity }
 
-// shape of a bake by kind. Sources: batter density and expansion from memory
-// (handbook of the trade), done temperatures practice.
-type character struct {
-	density   float64 // g/ml of the batter
-	expansion float64 // baked volume over batter volume
-	done      float64 // °C at the centre
-	piece     float64 // thickness in cm of a shaped piece when baked
-	across    float64 // cm
-}
-
-var characters = map[recipe.Kind]character{
-	recipe.QuickBread:  {1.0, 1.75, 96, 4, 8},
-	recipe.AllInCake:   {0.95, 1.75, 96, 4, 8},
-	recipe.CreamedCake: {0.88, 2.0, 96, 4, 8},
-	recipe.FruitCake:   {1.15, 1.15, 97, 5, 18},
-	recipe.Scone:       {1.1, 2.0, 92, 3.6, 6.2},
-	recipe.SodaBread:   {1.0, 1.9, 96, 7, 19},
-	recipe.Biscuit:     {1.15, 1.2, 97, 1.2, 7},
-	recipe.LeanBread:   {0.5, 1.3, 96, 6, 8}, // proved dough
-	recipe.RichBread:   {0.5, 1.3, 91, 6, 8},
-	recipe.Flatbread:   {1.1, 1.2, 94, 0.8, 16},
-	recipe.OneBowl:     {1.0, 1.5, 96, 5, 10},
-	recipe.Sponge:      {0.45, 1.6, 94, 4, 8},
-	recipe.WhiteFoam:   {0.25, 1.3, 93, 3, 6},
-	recipe.Custard:     {1.05, 1.05, 74, 3, 23}, // egg sets at 71 to 77
-	recipe.Cheesecake:  {1.08, 1.05, 74, 5, 20},
-	recipe.Choux:       {0.95, 3, 96, 4, 6},
-	recipe.Pastry:      {1.15, 1.1, 97, 0.5, 24},
-	recipe.Brownie:     {1.1, 1.2, 90, 3, 20},
-	recipe.Griddle:     {1.05, 1.4, 96, 1, 10},
-}
-
-func of(kind recipe.Kind) character {
-	if c, ok := characters[kind]; ok {
-		return c
-	}
-	return characters[recipe.QuickBread]
-}
-
 // Baking is a bake: what, in which tin, in which oven.
 type Baking struct {
 	Kind    recipe.Kind     `json:"kind"`
@@ -95,9 +56,9 @@ type Baking struct {
 }
 
 // character is the kind's, as dense as this batter is.
-func (b Baking) character() character {
-	c := of(b.Kind)
-	c.density *= 1 + b.Dense
+func (b Baking) character() recipe.Trade {
+	c := b.Kind.Trade()
+	c.Density *= 1 + b.Dense
 	return c
 }
 
@@ -108,19 +69,19 @@ var ordinary = heat.Food{Water: 0.35, Protein: 0.06, Fat: 0.13, Fibre: 0.02, Ash
 // Done is the temperature of the slowest point at which a kind is done; it never passes
 // the boiling point at the altitude less 3 K, or nothing would be done in the mountains.
 func Done(kind recipe.Kind, altitude float64) measure.Celsius {
-	return measure.Celsius(math.Min(of(kind).done, heat.Boils(altitude)-margin))
+	return measure.Celsius(math.Min(float64(kind.Trade().Done), heat.Boils(altitude)-margin))
 }
 
 // grid is the baked shape of one tin's share, cut into cells so many times finer than the
 // working mesh.
 func (b Baking) grid(finer int) (g *heat.Grid, density float64, err error) {
 	c := b.character()
-	density = 1000 * c.density / c.expansion
+	density = 1000 * c.Density / c.Expansion
 	if b.Tin.Shape == tin.Free || b.Tin.Volume <= 0 {
-		r, h := c.across/200, c.piece/100
+		r, h := c.Across/200, c.Thick/100
 		by := b.pieceScale(density)
 		r, h = r*by, h*by
-		if upright(b.Kind) {
+		if b.Kind.Trade().Upright {
 			return heat.Round(0, r, h, working, finer), density, nil // cut out: upright sides
 		}
 		return heat.Cap(r, math.Min(h, r), working, finer), density, nil
@@ -145,11 +106,6 @@ func (b Baking) grid(finer int) (g *heat.Grid, density float64, err error) {
 	return heat.Box(length, width, height, working, finer), density, nil
 }
 
-// upright tells pieces that are cut out from those that are shaped round.
-func upright(k recipe.Kind) bool {
-	return k == recipe.Scone || k == recipe.Biscuit || k == recipe.Flatbread
-}
-
 // pieceScale is how much longer than usual a piece is in each direction, from its weight;
 // a half to two and a half times, beyond which the count is taken for wrong [practice].
 func (b Baking) pieceScale(density float64) float64 {
@@ -157,9 +113,9 @@ func (b Baking) pieceScale(density float64) float64 {
 		return 1
 	}
 	c := b.character()
-	r, h := c.across/200, c.piece/100
+	r, h := c.Across/200, c.Thick/100
 	usual := math.Pi * h * (3*r*r + h*h) / 6 // a cap's volume
-	if upright(b.Kind) {
+	if b.Kind.Trade().Upright {
 		usual = math.Pi * r * r * h
 	}
 	each := float64(b.Mass) / 1000 / float64(b.Pieces) / density

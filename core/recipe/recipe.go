@@ -42,51 +42,6 @@ const (
 	Griddle     Kind = "griddle" // pancakes and waffles
 )
 
-// Kinds lists the kinds with the words of the application.
-var Kinds = []struct {
-	ID    Kind
-	Words string
-}{
-	{QuickBread, "quick bread or muffins"},
-	{AllInCake, "all-in or oil cake"}, {CreamedCake, "creamed cake"}, {FruitCake, "fruit cake"}, {Scone, "scones"},
-	{SodaBread, "soda bread"},
-	{Biscuit, "biscuits (cookies)"}, {LeanBread, "yeast bread, lean"}, {RichBread, "yeast bread, rich"},
-	{Flatbread, "flatbread, no yeast"}, {OneBowl, "one-bowl cake: microwave or pan"},
-	{Sponge, "whisked sponge, genoise"}, {WhiteFoam, "meringue, angel cake: egg-white foam"},
-	{Custard, "custard, curd or quiche filling"}, {Cheesecake, "baked cheesecake"}, {Choux, "choux"},
-	{Pastry, "short pastry"}, {Brownie, "brownies"}, {Griddle, "pancakes or waffles"},
-}
-
-// Like is the kind whose proportions and ways of replacing a kind shares where it has none
-// of its own; most are their own. Source: practice.
-func (k Kind) Like() Kind {
-	switch k {
-	case Sponge, WhiteFoam, Custard, Cheesecake, Choux, Brownie:
-		return AllInCake
-	case Pastry:
-		return Biscuit
-	case Griddle:
-		return QuickBread
-	}
-	return k
-}
-
-// Words gives the kind as the application prints it.
-func (k Kind) Words() string {
-	for _, x := range Kinds {
-		if x.ID == k {
-			return x.Words
-		}
-	}
-	return "not settled"
-}
-
-// Yeasted reports whether the kind is raised by yeast.
-func (k Kind) Yeasted() bool { return k == LeanBread || k == RichBread }
-
-// Known reports whether k is one of the kinds.
-func (k Kind) Known() bool { return k.Words() != "not settled" }
-
 // Span is a place in the source text, in bytes.
 type Span struct {
 	From int `json:"from"`

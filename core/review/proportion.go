@@ -158,20 +158,10 @@ func (v *reviewer) cups() {
 	}
 }
 
-// ovens are the usual settings by kind, °C of a still oven. Source: practice.
-var ovens = map[recipe.Kind][2]measure.Celsius{
-	recipe.QuickBread: {
-		150, 215,
-	}, recipe.AllInCake: {140, 205}, recipe.CreamedCake: {140, 200}, recipe.FruitCake: {120, 180}, recipe.Scone: {180, 240},
-	recipe.Flatbread: {
-		180, 290,
-	}, recipe.SodaBread: {180, 240}, recipe.Biscuit: {120, 220}, recipe.LeanBread: {170, 260}, recipe.RichBread: {160, 230},
-}
-
 // heat finds an oven that is set for something else.
 func (v *reviewer) heat() {
-	usual, ok := ovens[v.r.Kind]
-	if c := v.r.Oven; ok && c > 0 && len(v.r.Stages) == 0 &&
+	usual := v.r.Kind.Trade().Ovens
+	if c := v.r.Oven; v.r.Kind.Known() && usual[0] > 0 && c > 0 && len(v.r.Stages) == 0 &&
 		(c < usual[0]-6 || c > usual[1]+6) { // half a gas mark is no finding
 		v.say(
 			"oven", "note", 0, fmt.Sprintf("The oven is at %.0f °C.", float64(c)),
