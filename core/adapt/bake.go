@@ -286,7 +286,7 @@ func (r *assessment) bakes(written *recipe.Recipe) *Bakes {
 	b.Griddle = written.Kind == recipe.Griddle && b.NoOven
 	if d := method.DeviceOf(written); d.Other() && !b.Asked && !b.Bowl && !b.Griddle && !now.Setup.Flame {
 		b.Device, b.Says, b.Into = d.Name, d.Says, false
-		if d.Name != method.Lidded {
+		if !d.Foretold {
 			b.NoTin = true
 		}
 	}
@@ -405,7 +405,7 @@ func (res *Result) predict(k measure.Kitchen) {
 
 // sooner says which way what came in moves a time that is not foretold. Source: practice; only dry heat browns.
 func (res *Result) sooner() string {
-	wet := res.Bakes.Device == "steamer" || res.Bakes.Device == "pressure cooker" || res.Bakes.Device == "fridge"
+	wet := method.DeviceCalled(res.Bakes.Device).Wet
 	for _, l := range res.Recipe.Lines {
 		if (l.Ingredient == "allulose" || l.Ingredient == "fructose" || l.Ingredient == "honey") && l.Replaces != 0 && !wet {
 			return "Look sooner: " + l.Name + " browns fast."

@@ -8,20 +8,22 @@ import (
 	"strings"
 
 	"kollaris/core/fact"
-	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/core/text/en"
 )
 
-// Device is what a recipe is heated with where that is no oven: a row of data/device.csv. The zero value is an oven.
+// Device is what a recipe is heated with where that is no ordinary oven: a row of data/device.csv. The zero value is an oven.
 type Device struct {
-	Name   string // "slow cooker"
-	Place  Place  // where it stands
-	Says   string // what is said instead of a time foretold
-	Source fact.Source
-	words  *pattern.Pattern // by which it is known
-	cooks  *pattern.Pattern // in the sentence that cooks
+	Name     string // "slow cooker"
+	Place    Place  // where it stands
+	Foretold bool   // it stands in an oven, whose heat and time are known
+	Wet      bool   // what comes out of it has no dry crust
+	Says     string // what is said instead of a time foretold
+	Source   fact.Source
+	words    en.Sign // by which it is known
+	and      en.Sign // which must be said, too
+	cooks    en.Sign // in the sentence that cooks
 }
 
 // Other reports whether it is anything but an oven.
@@ -39,31 +41,45 @@ func mustDevices(text string) (out []Device) {
 		panic(fmt.Sprintf("method/data/device.csv: %v", err))
 	}
 	for n, row := range rows[1:] {
-		source := fact.Source(row[5])
+		source := fact.Source(row[8])
 		if err := source.Check(); err != nil {
 			panic(fmt.Sprintf("method/data/device.csv:%d: source: %v", n+2, err))
 		}
+		sign := func(col int) en.Sign {
+			if row[col] == "" {
+				return en.Sign{}
+			}
+			s, err := en.Alone(row[col])
+			if err != nil {
+				panic(fmt.Sprintf("method/data/device.csv:%d: %s: %v", n+2, rows[0][col], err))
+			}
+			return s
+		}
 		out = append(out, Device{
-			Name: row[0], Place: Place(row[2]), Says: row[4], Source: source,
-			words: pattern.Must(`(?i)\b(?:` + row[1] + `)\b`), cooks: pattern.Must(`(?i)\b(?:` + row[3] + `)\b`),
+			Name: row[0], words: sign(1), and: sign(2), Place: Place(row[3]), cooks: sign(4), Foretold: row[5] == "yes", Wet: row[6] == "yes",
+			Says: row[7], Source: source,
 		})
 	}
 	return out
 }
 
+// DeviceCalled is a device by its name; the zero value, an oven, where none is called so.
+func DeviceCalled(name string) Device {
+	for _, d := range devices {
+		if d.Name == name {
+			return d
+		}
+	}
+	return Device{}
+}
+
+// What tells an oven from what is only called so, a bake from what has its name, and a tin that is heated empty or with fat, or must not be
+// greased: no paper goes into it.
 var (
-	microOven = pattern.Must(`(?i)\b(microwave) ovens?\b`)
-	// noOven are words of an oven that is none, or is not wanted.
-	noOven = pattern.Must(`(?i)\b(?:dutch|toaster) oven\b|\boven[- ]?(?:proof|safe|gloves?|mitts?|cloth|ready)\b|\b(?:no|without(?: an?| the)?|instead of(?: an?| the)?|needs no|not in the) ovens?\b|\bno[- ]bake\b`)
-	anOven = pattern.Must(`(?i)\bovens?\b`)
-	// bakes tells a bake from what is only called so.
-	bakes = pattern.Must(`(?i)\bbak(?:e|ed|es|ing)\b(?:[^.;]{0,3}[^.;]*)`)
-	named = pattern.Must(`(?i)\bbaking (?:powder|soda|sheets?|papers?|parchment|trays?|tins?|beans?|dish(?:es)?|pans?|stones?|spread|margarine|block)\b|\bbake (?:only|programme|program|cycle|setting)\b|\bun-?baked\b`)
-	// lidded is a pot with its lid in the oven, which keeps its own two times.
-	lidded  = pattern.Must(`(?i)\b(?:dutch oven|lidded (?:pot|pan|casserole)|casserole|cast[- ]iron pot|cocotte|la cloche|cloche)\b`)
-	withLid = pattern.Must(`(?i)\b(?:lid|covered|uncover(?:ed)?|cover,? (?:and )?bake)\b`)
-	// hotFat is a tin or pan that is heated empty or with fat, or must not be greased: no paper goes into it. Source: practice.
-	hotFat = pattern.Must(`(?i)\bungreased\b|\bdo not grease\b|\b(?:hot|smoking|sizzling) (?:fat|oil|dripping|lard|skillet|pan|tins?)\b|\b(?:heat|preheat|warm)\b[^.;]{0,40}\b(?:skillet|fat|oil|dripping|lard|muffin tins?|pan)\b|\b(?:oil|fat|dripping|lard|butter)\b[^.;]{0,30} (?:in|into|to|between) (?:each|every|the (?:holes|cups))\b|\buntil (?:it is |they are )?(?:smoking|sizzling|very hot)\b|\bskillet\b`)
+	anOven, noOven   = en.SignOf("an-oven"), en.SignOf("no-oven")
+	bakes, bakeNamed = en.SignOf("bakes"), en.SignOf("bake-named")
+	hotFat           = en.SignOf("hot-fat")
+	heatsFirst       = en.SignOf("heats-first")
 )
 
 // words is all that a recipe tells to do.
@@ -80,30 +96,21 @@ func wordsOf(r *recipe.Recipe) string {
 }
 
 // DeviceOf is what a recipe is heated with: another device where its words name one and no oven. An oven's words win: what is melted
-// in a microwave and baked at 180 °C is baked.
+// in a microwave and baked at 180 °C is baked. A lidded pot stands in an oven.
 func DeviceOf(r *recipe.Recipe) Device {
 	all := wordsOf(r)
-	if lidded.MatchString(all) && withLid.MatchString(all) {
-		return Device{Name: Lidded, Place: InOven, Says: "It bakes in a lidded pot: pot, lid and both times stay as written, 96 to 98 °C in the middle. The pot is hot: no paper but one that stands the heat.", Source: "practice"}
-	}
-	text := noOven.ReplaceAllString(microOven.ReplaceAllString(all, "$1"), "")
-	if anOven.MatchString(text) {
-		return Device{}
-	}
+	oven := anOven.Beside(noOven, all)
 	for _, d := range devices {
-		if !d.words.MatchString(text) {
+		if oven && !d.Foretold || !d.words.In(all) || d.and.Phrase != nil && !d.and.In(all) {
 			continue
 		}
-		if bakesElsewhere(r, d) {
+		if !d.Foretold && bakesElsewhere(r, d) {
 			return Device{}
 		}
 		return d
 	}
 	return Device{}
 }
-
-// Lidded is the name of a lidded pot in the oven.
-const Lidded = "lidded pot"
 
 // bakesElsewhere reports whether a recipe bakes at a heat in a sentence that does not name the device.
 func bakesElsewhere(r *recipe.Recipe, d Device) bool {
@@ -113,7 +120,7 @@ func bakesElsewhere(r *recipe.Recipe, d Device) bool {
 	for _, s := range r.Steps {
 		for _, at := range en.Sentences(s.Text) {
 			sentence := s.Text[at.From:at.To]
-			if !d.words.MatchString(sentence) && bakes.MatchString(named.ReplaceAllString(sentence, "")) {
+			if !d.words.In(sentence) && bakes.Beside(bakeNamed, sentence) {
 				return true
 			}
 		}
@@ -123,12 +130,12 @@ func bakesElsewhere(r *recipe.Recipe, d Device) bool {
 
 // inDevice takes the work that cooks for a bake in the device, and whatever would be an oven's for what it is.
 func (rd *reading) inDevice(d Device) {
-	if d.Name == Lidded {
+	if d.Foretold {
 		for n := range rd.tasks {
-			if t := &rd.tasks[n]; (t.Verb == Simmer || t.Verb == Mix) && lidded.MatchString(t.Text) && strings.HasPrefix(strings.TrimLeft(strings.ToLower(t.Text), "pre"), "heat") {
+			if t := &rd.tasks[n]; (t.Verb == Simmer || t.Verb == Mix) && d.words.In(t.Text) && heatsFirst.In(t.Text) {
 				u := usuals[Heat]
 				t.Verb, t.Where, t.Hands, t.Wait = Heat, InOven, Time{u.Hands, u.Source}, Time{u.Wait, u.Source}
-			} else if t.Verb != Bake && t.Wait.Source == Written && bakes.MatchString(named.ReplaceAllString(t.Text, "")) {
+			} else if t.Verb != Bake && t.Wait.Source == Written && bakes.Beside(bakeNamed, t.Text) {
 				t.Verb, t.Where = Bake, InOven
 			}
 		}
@@ -144,7 +151,7 @@ func (rd *reading) inDevice(d Device) {
 			t.Where, t.Oven = d.Place, 0
 		case t.Verb == Heat:
 			t.Where, t.Oven = d.Place, 0
-		case t.Part == "" && d.cooks.MatchString(t.Text) && t.Wait.Source == Written && t.Wait.Max > 0 && len(t.Uses) == 0 &&
+		case t.Part == "" && d.cooks.In(t.Text) && t.Wait.Source == Written && t.Wait.Max > 0 && len(t.Uses) == 0 &&
 			t.Verb.Is(MayCook) && rd.onlyCook(n, d):
 			t.Verb, t.Where = Bake, d.Place
 		}
@@ -160,7 +167,7 @@ func (rd *reading) partCook(d Device) {
 		}
 		for _, s := range en.Sentences(t.Written) {
 			sentence := strings.TrimRight(t.Written[s.From:s.To], " .;,")
-			if s.From == 0 || !d.cooks.MatchString(sentence) || !figures.MatchString(sentence) {
+			if s.From == 0 || !d.cooks.In(sentence) || !figures.MatchString(sentence) {
 				continue
 			}
 			cook := *t
@@ -188,4 +195,4 @@ func (rd *reading) onlyCook(n int, d Device) bool {
 }
 
 // BurntPaper reports whether a recipe heats its tin empty or with fat, or wants it ungreased: then nothing lines it.
-func BurntPaper(r *recipe.Recipe) bool { return hotFat.MatchString(wordsOf(r)) }
+func BurntPaper(r *recipe.Recipe) bool { return hotFat.In(wordsOf(r)) }

@@ -157,7 +157,7 @@ func inferred(t Task) Task {
 // What no oven bakes gets nothing of an oven's.
 func (rd *reading) usual(device Device) {
 	rd.coolsOnce()
-	if device.Other() && device.Name != Lidded {
+	if device.Other() && !device.Foretold {
 		return
 	}
 	baked := slices.ContainsFunc(rd.tasks, func(t Task) bool { return t.Verb == Bake })

@@ -12,7 +12,7 @@ import (
 //	@tin       a word of a class of the lexicon
 //	#          a number; #3 one of three digits
 //	word?      or nothing: so with any of these
-//	~          up to three tokens
+//	~          up to three tokens of the same sentence
 //	..         any number of them
 //	^ and $    the beginning, and the end, behind which only signs stand
 //
@@ -141,6 +141,11 @@ func (p *Phrase) At(t []Token, n int) (end int, ok bool) {
 	return end, ok
 }
 
+// ends reports whether a sentence ends at a sign.
+func ends(t *Token) bool {
+	return t.Kind == Mark && (t.Text == "." || t.Text == ";" || t.Text == "!" || t.Text == "?")
+}
+
 // along goes along a run from the token at n.
 func along(run []item, t []Token, n int) (end int, ok bool) {
 	if len(run) == 0 {
@@ -166,6 +171,9 @@ func along(run []item, t []Token, n int) (end int, ok bool) {
 			most = min(most, it.gap)
 		}
 		for k := 0; k <= most; k++ {
+			if k > 0 && it.gap > 0 && ends(&t[n+k-1]) {
+				return 0, false // a sentence ends between
+			}
 			if end, ok = along(run[1:], t, n+k); ok {
 				return end, true
 			}

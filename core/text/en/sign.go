@@ -67,6 +67,31 @@ type Sign struct{ *text.Phrase }
 // SignOf is a sign by its name; it panics where the table has none, as a package begins.
 func SignOf(name string) Sign { return Sign{sign(name)} }
 
+// Alone is a sign of a phrase that a table beside ours has: a row of devices. Errors are those of the phrase.
+func Alone(phrase string) (Sign, error) {
+	p, err := lexicon.ReadPhrase(phrase)
+	return Sign{p}, err
+}
+
+// Beside reports whether a text says it anywhere but where it says another: "oven", and not "oven gloves".
+func (s Sign) Beside(other Sign, text string) bool {
+	t := Words(text)
+	taken := make([]bool, len(t))
+	for n := range t {
+		if end, ok := other.At(t, n); ok {
+			for k := n; k < end; k++ {
+				taken[k] = true
+			}
+		}
+	}
+	for n := range t {
+		if _, ok := s.At(t, n); ok && !taken[n] {
+			return true
+		}
+	}
+	return false
+}
+
 // In reports whether a text says it.
 func (s Sign) In(text string) bool { return s.Match(Words(text)) }
 
