@@ -169,7 +169,7 @@ func (l *Larder) best(tokens, strong []string) (Match, bool) {
 		if len(t) < 5 || len(l.names.byToken[t]) > 0 {
 			continue
 		}
-		for w := range l.names.byToken {
+		for _, w := range l.names.byFirst[t[0]] {
 			if near(t, w) {
 				slips[w] = t
 			}

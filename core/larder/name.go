@@ -41,6 +41,7 @@ type index struct {
 	exact   map[string]int   // normal form → entry
 	sorted  map[string]int   // the same words in any order
 	byToken map[string][]int // token → entries
+	byFirst [256][]string    // tokens by their first byte
 }
 
 func (x *index) add(phrase string, id, also ID) error {
@@ -73,13 +74,16 @@ func (x *index) replace(phrase string, id ID) {
 }
 
 func (x *index) build() {
-	x.byToken = map[string][]int{}
+	x.byToken, x.byFirst = map[string][]int{}, [256][]string{}
 	x.sorted = map[string]int{}
 	for n, e := range x.entries {
 		if _, ok := x.sorted[inOrder(e.tokens)]; !ok {
 			x.sorted[inOrder(e.tokens)] = n
 		}
 		for _, t := range e.tokens {
+			if len(x.byToken[t]) == 0 {
+				x.byFirst[t[0]] = append(x.byFirst[t[0]], t)
+			}
 			x.byToken[t] = append(x.byToken[t], n)
 		}
 	}

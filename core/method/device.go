@@ -98,10 +98,10 @@ func wordsOf(r *recipe.Recipe) string {
 // DeviceOf is what a recipe is heated with: another device where its words name one and no oven. An oven's words win: what is melted
 // in a microwave and baked at 180 °C is baked. A lidded pot stands in an oven.
 func DeviceOf(r *recipe.Recipe) Device {
-	all := wordsOf(r)
-	oven := anOven.Beside(noOven, all)
+	all := en.Words(wordsOf(r))
+	oven := anOven.BesideIn(noOven, all)
 	for _, d := range devices {
-		if oven && !d.Foretold || !d.words.In(all) || d.and.Phrase != nil && !d.and.In(all) {
+		if oven && !d.Foretold || !d.words.Match(all) || d.and.Phrase != nil && !d.and.Match(all) {
 			continue
 		}
 		if !d.Foretold && bakesElsewhere(r, d) {

@@ -67,10 +67,13 @@ var (
 	)
 )
 
+// mostLine is how many words an ingredient line has at most. Source: practice.
+const mostLine = 24
+
 // tryLine reads a piece as an ingredient line; nil when it can be none. It is
 // strong when it opens with an amount, so that it is a line wherever it stands.
 func (r *reading) tryLine(p piece, listed bool) (*recipe.Line, bool) {
-	if len(p.text) > 300 {
+	if len(p.text) > 300 || len(p.text) > 140 && len(strings.Fields(p.text)) > mostLine {
 		return nil, false
 	}
 	l := recipe.Line{Text: p.text, Span: p.span()}
@@ -81,7 +84,7 @@ func (r *reading) tryLine(p piece, listed bool) (*recipe.Line, bool) {
 	}
 	amount := r.parse(&l)
 	words := len(strings.Fields(p.text))
-	strong := amount && words <= 24 && !(en.Tells(p.text) && l.Ingredient == "") &&
+	strong := amount && words <= mostLine && !(en.Tells(p.text) && l.Ingredient == "") &&
 		(l.Ingredient != "" || l.Unit != "" || words <= 8 || l.Doubt != "" && strings.Contains(l.Doubt, ":"))
 	if p.list && !listed && amount && l.Ingredient == "" && l.Unit == "" && words > 6 {
 		strong = false // "2. Grease the tin" after a numbered method without heading

@@ -418,6 +418,11 @@ func (r *reading) place(p piece, state part, sect string, headed bool) part {
 		r.step(p)
 		return method
 	}
+	if state == method && en.Tells(p.text) { // a step, whatever foods it names
+		r.amid = false
+		r.step(p)
+		return state
+	}
 	line, strong := r.tryLine(p, state == ingredients)
 	if state == before && r.Recipe.Title == "" && strong && line.Unit == "" &&
 		(line.Ingredient == "" || !startsWithDigit(p.text)) {

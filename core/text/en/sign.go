@@ -74,8 +74,10 @@ func Alone(phrase string) (Sign, error) {
 }
 
 // Beside reports whether a text says it anywhere but where it says another: "oven", and not "oven gloves".
-func (s Sign) Beside(other Sign, text string) bool {
-	t := Words(text)
+func (s Sign) Beside(other Sign, in string) bool { return s.BesideIn(other, Words(in)) }
+
+// BesideIn is Beside of words.
+func (s Sign) BesideIn(other Sign, t []text.Token) bool {
 	taken := make([]bool, len(t))
 	for n := range t {
 		if end, ok := other.At(t, n); ok {
