@@ -101,6 +101,7 @@ type wireRecipe struct {
 	Title       string        `json:"title"`
 	Kind        string        `json:"kind"`
 	Servings    int           `json:"servings"`
+	Device      string        `json:"device"`
 	OvenC       float64       `json:"oven_c"`
 	BakeMinutes wireRange     `json:"bake_minutes"`
 	Tins        []wireTin     `json:"tins"`
@@ -129,7 +130,7 @@ func doingOf(tasks []method.Task, r *recipe.Recipe) *wireDoing {
 
 func wireOf(r *recipe.Recipe, findings []wireFinding, measures map[int]string) wireRecipe {
 	w := wireRecipe{
-		Title: r.Title, Kind: string(r.Kind), Servings: r.Servings, OvenC: math.Round(float64(r.Oven)*10) / 10,
+		Title: r.Title, Kind: string(r.Kind), Servings: r.Servings, Device: r.Device, OvenC: math.Round(float64(r.Oven)*10) / 10,
 		BakeMinutes: wireRange(r.Bake), Tins: []wireTin{}, Lines: []wireLine{}, Findings: []wireFinding{},
 	}
 	for _, t := range r.Tins {

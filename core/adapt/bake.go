@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"kollaris/core/device"
 	"math"
 	"time"
 
@@ -277,14 +278,14 @@ func (r *assessment) bakes(written *recipe.Recipe) *Bakes {
 	if r.becoming.Is(balance.GlutenFree) && r.written.Kind.Yeasted() {
 		b.Yours.Dense = gfDenser
 	}
-	if r.intoATin(b) && !method.DeviceOf(r.before).Other() {
+	if r.intoATin(b) && !device.Of(r.before).Other() {
 		std, _ := tin.Parse(into(r.before))
 		std.Count = max(1, int(math.Round(float64(b.Yours.Mass)/halfFull/float64(std.Volume))))
 		b.Yours.Tin, b.NoTin, b.Into = std, false, true
 		r.res.Doubts = append(r.res.Doubts, "It is a batter now, too soft to shape: it proves and bakes "+b.Yours.Tin.In()+".")
 	}
 	b.Griddle = written.Kind == recipe.Griddle && b.NoOven
-	if d := method.DeviceOf(written); d.Other() && !b.Asked && !b.Bowl && !b.Griddle && !now.Setup.Flame {
+	if d := device.Of(written); d.Other() && !b.Asked && !b.Bowl && !b.Griddle && !now.Setup.Flame {
 		b.Device, b.Says, b.Into = d.Name, d.Says, false
 		if !d.Foretold {
 			b.NoTin = true
@@ -405,7 +406,7 @@ func (res *Result) predict(k measure.Kitchen) {
 
 // sooner says which way what came in moves a time that is not foretold. Source: practice; only dry heat browns.
 func (res *Result) sooner() string {
-	wet := method.DeviceCalled(res.Bakes.Device).Wet
+	wet := device.Called(res.Bakes.Device).Wet
 	for _, l := range res.Recipe.Lines {
 		if (l.Ingredient == "allulose" || l.Ingredient == "fructose" || l.Ingredient == "honey") && l.Replaces != 0 && !wet {
 			return "Look sooner: " + l.Name + " browns fast."

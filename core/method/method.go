@@ -11,6 +11,7 @@ package method
 
 import (
 	"fmt"
+	"kollaris/core/device"
 	"slices"
 
 	"kollaris/core/fact"
@@ -145,7 +146,7 @@ func Equipment(tasks []Task, r *recipe.Recipe) []string {
 	count(small, "small bowl")
 	count(large, "mixing bowl")
 	for _, t := range r.Tins {
-		if DeviceOf(r).Other() {
+		if device.Of(r).Other() {
 			break // the vessel is the writer's
 		}
 		out = append(out, asTin(t.Words()))

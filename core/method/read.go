@@ -1,6 +1,7 @@
 package method
 
 import (
+	"kollaris/core/device"
 	"math"
 	"slices"
 	"strings"
@@ -38,12 +39,12 @@ func readAnew(r *recipe.Recipe, l *larder.Larder) *reading {
 	rd.told()
 	rd.early()
 	rd.share()
-	device := DeviceOf(r)
-	if device.Other() {
-		rd.inDevice(device)
+	in := device.Of(r)
+	if in.Other() {
+		rd.inDevice(in)
 	}
 	rd.place()
-	rd.usual(device)
+	rd.usual(in)
 	rd.products()
 	return rd
 }

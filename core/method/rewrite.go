@@ -1,6 +1,7 @@
 package method
 
 import (
+	"kollaris/core/device"
 	"slices"
 	"strings"
 
@@ -87,7 +88,7 @@ func Rewrite(was *recipe.Recipe, b Became) []Task {
 	}
 	for n := range b.Swaps {
 		b.Swaps[n].Steps = slices.Clone(b.Swaps[n].Steps)
-		if DeviceOf(was).Other() {
+		if device.Of(was).Other() {
 			b.Swaps[n].Steps = slices.DeleteFunc(b.Swaps[n].Steps, func(p step.Step) bool { return p.Op.OfAnOven() })
 		}
 		rw.ways(&b.Swaps[n])

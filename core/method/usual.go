@@ -1,6 +1,7 @@
 package method
 
 import (
+	"kollaris/core/device"
 	"slices"
 	"strings"
 
@@ -155,9 +156,9 @@ func inferred(t Task) Task {
 // usual adds what every baker does and no step says: heat the oven in time, line the tin,
 // bake and cool.
 // What no oven bakes gets nothing of an oven's.
-func (rd *reading) usual(device Device) {
+func (rd *reading) usual(in device.Device) {
 	rd.coolsOnce()
-	if device.Other() && !device.Foretold {
+	if in.Other() && !in.Foretold {
 		return
 	}
 	baked := slices.ContainsFunc(rd.tasks, func(t Task) bool { return t.Verb == Bake })
@@ -211,7 +212,7 @@ func (rd *reading) usual(device Device) {
 		}
 	}
 	if hot := slices.ContainsFunc(rd.tasks, func(t Task) bool { return t.Verb == Heat && hotSheet.MatchString(t.Text) }); !hot &&
-		rd.find("", Line) < 0 && len(rd.r.Tins) > 0 && !rd.sheetReady() && !BurntPaper(rd.r) && !device.Other() {
+		rd.find("", Line) < 0 && len(rd.r.Tins) > 0 && !rd.sheetReady() && !device.BurntPaper(rd.r) && !in.Other() {
 		rd.add(Task{Verb: Line, Text: "Grease and line the tin."}, min(rd.before(Heat)+1, rd.before(Fill), len(rd.tasks)))
 	}
 	if rd.find("", Cool, CoolTin) < 0 {

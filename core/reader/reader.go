@@ -82,6 +82,14 @@ type Facts struct {
 	Tin      string `json:"tin,omitempty"`
 	Oven     string `json:"oven,omitempty"`
 	Time     string `json:"time,omitempty"`
+	Device   string `json:"device,omitempty"` // by its name, "oven" for none
+	// Roles are those of parts, by their name: "batter" and the roles of package recipe
+	Roles map[string]string `json:"roles,omitempty"`
+}
+
+// None reports whether nothing was typed.
+func (f Facts) None() bool {
+	return f.Title+f.Kind+f.Servings+f.Tin+f.Oven+f.Time+f.Device == "" && len(f.Roles) == 0
 }
 
 // Finding is something the reader noticed.
@@ -202,6 +210,7 @@ func Read(text string, opt Options) (*Reading, error) {
 	r.prose()
 	r.stepLines()
 	Settle(r.Recipe)
+	r.roles()
 	r.beside()
 	for n := range r.Skipped {
 		settle(&r.Skipped[n])
@@ -211,6 +220,7 @@ func Read(text string, opt Options) (*Reading, error) {
 	r.Kind = balance.Infer(r.Recipe, r.foods)
 	r.Recipe.Kind = r.Kind.Kind
 	r.typedFacts()
+	r.device()
 	r.tidyMarks()
 	r.outside()
 	return &r.Reading, nil

@@ -1,6 +1,7 @@
 package reader
 
 import (
+	"cmp"
 	_ "embed"
 	"encoding/csv"
 	"fmt"
@@ -9,6 +10,7 @@ import (
 	"sync"
 	"unicode"
 
+	"kollaris/core/device"
 	"kollaris/core/recipe"
 )
 
@@ -62,6 +64,44 @@ func RoleOf(heading string) recipe.Role {
 		}
 	}
 	return recipe.Batter
+}
+
+// BatterRole is how the role of a batter is written where one is typed.
+const BatterRole = "batter"
+
+// roles lays the typed roles of parts over those of their headings.
+func (r *reading) roles() {
+	for name, typed := range r.opt.Facts.Roles {
+		role := recipe.Role(typed)
+		if typed == BatterRole {
+			role = recipe.Batter
+		}
+		if !role.Known() {
+			continue
+		}
+		for n := range r.Recipe.Parts {
+			if p := &r.Recipe.Parts[n]; p.Name == name {
+				p.Role = role
+			}
+		}
+		for n := range r.Recipe.Lines {
+			if l := &r.Recipe.Lines[n]; l.Section == name {
+				l.Role = role
+			}
+		}
+	}
+}
+
+// device settles what it is heated with: as typed, else by its words.
+func (r *reading) device() {
+	typed := r.opt.Facts.Device
+	d := device.Called(typed)
+	switch {
+	case d.Other() || typed == device.Oven:
+		r.Recipe.Device = typed
+	default:
+		r.Recipe.Device = cmp.Or(device.Read(r.Recipe).Name, device.Oven)
+	}
 }
 
 // RoleNamed reports whether a heading says what it is of: "main dough", as well as "icing".

@@ -29,6 +29,9 @@ var roles = []Role{Batter, Preferment, Scald, Soaker, CrumbBase, Crust, Filling,
 // aside are the roles of what is made beside the batter: eaten with it or spread on it, or thrown away.
 var aside = []Role{Filling, Icing, Glaze, Syrup, Topping, Sauce, Wash, Bath, ToServe}
 
+// Roles are the roles of parts, the batter first.
+func Roles() []Role { return slices.Clone(roles) }
+
 // Known reports whether r is one of the roles.
 func (r Role) Known() bool { return slices.Contains(roles, r) }
 

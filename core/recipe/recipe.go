@@ -131,6 +131,7 @@ type Recipe struct {
 	Done      string          `json:"done,omitempty"`       // the sign that it is done, as written
 	Tins      []tin.Tin       `json:"tins"`                 // that the batter goes into, beside each other; its time is the first's
 	OtherTins []tin.Tin       `json:"other_tins,omitempty"` // that the recipe names as another way
+	Device    string          `json:"device,omitempty"`     // what it is heated with, by its name; "oven"; "" in documents that were kept before it was part of them
 	Parts     []Part          `json:"parts,omitempty"`      // in the order of the lines
 	Lines     []Line          `json:"lines"`
 	Steps     []Step          `json:"steps"`

@@ -16,7 +16,7 @@ import (
 )
 
 // order lists core bottom to top: a package imports only what stands before it.
-var order = []string{"fact", "phrase", "pattern", "tasting", "learn", "measure", "text", "text/en", "larder", "tin", "recipe", "step", "balance", "structure", "reader", "method", "nutrition", "diet", "scan", "yeast", "soak", "doneness", "goal", "heat", "swap", "formula", "oven", "sweet", "review", "keep", "bake", "adapt", "table", "plan", "why", "trial"}
+var order = []string{"fact", "phrase", "pattern", "tasting", "learn", "measure", "text", "text/en", "larder", "tin", "recipe", "step", "device", "balance", "structure", "reader", "method", "nutrition", "diet", "scan", "yeast", "soak", "doneness", "goal", "heat", "swap", "formula", "oven", "sweet", "review", "keep", "bake", "adapt", "table", "plan", "why", "trial"}
 
 // leaves hold no word of baking: they import nothing of ours.
 var leaves = []string{"fact", "phrase", "pattern", "goal", "heat", "doneness", "tasting", "text"}

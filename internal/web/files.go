@@ -42,7 +42,7 @@ type takeView struct {
 // an adapted version go with it.
 func document(ver *store.Version, l *larder.Larder) (doc *recipe.Recipe, tasks []method.Task, source string) {
 	if !ver.Adapted() {
-		if len(ver.Typed.Fixes) == 0 && ver.Typed.Facts == (store.Typed{}).Facts {
+		if len(ver.Typed.Fixes) == 0 && ver.Typed.Facts.None() {
 			source = ver.SourceText
 		}
 		return ver.Doc, method.Read(ver.Doc, l), source

@@ -266,6 +266,14 @@ func (s *Server) change(c *gin.Context, d *store.Draft, form url.Values) (open i
 			return 0, nil, err
 		}
 		d.Did("name, kind, tin, oven or time were set", before, typed)
+	case "role":
+		roles := maps.Clone(d.Typed.Facts.Roles)
+		if roles == nil {
+			roles = map[string]string{}
+		}
+		roles[form.Get("part")] = form.Get("role")
+		d.Typed.Facts.Roles = roles
+		d.Did("what “"+form.Get("part")+"” is was set", before, typed)
 	case "add":
 		rd, err := s.reading(c, d.Text, d.Typed)
 		if err != nil {
@@ -377,7 +385,7 @@ func (s *Server) fixFacts(c *gin.Context, d *store.Draft, form url.Values) error
 	}
 	d.Typed.Facts = reader.Facts{
 		Title: form.Get("title"), Kind: form.Get("kind"), Servings: form.Get("servings"), Tin: form.Get("tin"),
-		Oven: form.Get("oven"), Time: form.Get("time"),
+		Oven: form.Get("oven"), Time: form.Get("time"), Device: form.Get("device"), Roles: d.Typed.Facts.Roles,
 	}
 	return err
 }

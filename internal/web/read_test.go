@@ -154,3 +154,34 @@ func TestEveryStepOfReadIsTakenBack(t *testing.T) {
 	assert.Empty(t, known.Phrases, "what a step taught goes with it")
 	s.press(draft, url.Values{"do": {"back"}}) // nothing is left to take back
 }
+
+// Read says what it took a part for and what it is baked in; one press makes it another, and the facts' form leaves that alone.
+func TestWhatAPartIsCanBeCorrected(t *testing.T) {
+	s := newSite(t)
+	code, _, draft := s.post("/recipes", url.Values{"text": {"Regatta squares\nMakes 12\n\n200 g plain flour\n100 g butter\n\nLemon curd\n2 egg yolks\n60 g sugar\n\nRub the butter into the flour. Bake at 350F for 20 minutes in a 20 cm square tin."}})
+	require.Equal(t, 303, code)
+	_, body := s.get(draft)
+	role := func(body string) string {
+		_, rest, ok := strings.Cut(body, `title="Say what it is">`)
+		require.True(t, ok)
+		words, _, _ := strings.Cut(rest, "<")
+		return words
+	}
+	assert.Equal(t, "filling", role(body))
+	assert.Contains(t, body, `value="350 °F"`, "a heat comes back in the scale it is round in")
+	assert.Contains(t, body, `<option value="oven" selected>an oven</option>`)
+	code, _, _ = s.post(draft, url.Values{"do": {"role"}, "part": {"lemon curd"}, "role": {"batter"}})
+	require.Equal(t, 303, code)
+	_, body = s.get(draft)
+	assert.Equal(t, "goes into the batter or dough", role(body))
+	code, body, _ = s.post(draft, url.Values{"do": {"facts"}, "title": {"Regatta squares"}, "oven": {"350 °F"}, "device": {"air fryer"}})
+	require.Equal(t, 200, code)
+	assert.Equal(t, "goes into the batter or dough", role(body), "the facts say nothing of parts")
+	assert.Contains(t, body, `<option value="air fryer" selected>an air fryer</option>`)
+	assert.Contains(t, body, `value="350 °F"`)
+	assert.Contains(t, body, "nothing: it sets cold")
+	code, _, _ = s.post(draft, url.Values{"do": {"role"}, "part": {"lemon curd"}, "role": {"no such"}})
+	require.Equal(t, 303, code)
+	_, body = s.get(draft)
+	assert.Equal(t, "filling", role(body), "what is no role is as read")
+}

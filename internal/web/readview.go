@@ -2,9 +2,11 @@ package web
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
+	"kollaris/core/device"
 	"kollaris/core/diet"
 	"kollaris/core/measure"
 	"kollaris/core/phrase"
@@ -62,6 +64,8 @@ type readRow struct {
 	Line       int
 	Key        string // among the corrections
 	Section    string // set where a section begins
+	Role       string // of that section, in words
+	Roles      []readChoice
 	Text       string
 	Phrase     string // what stands there for the ingredient
 	Grams      string
@@ -133,7 +137,10 @@ func (s *Server) readView(rd *reader.Reading, text string, typed store.Typed, op
 		}
 		if l.Known && l.Section != section {
 			section = l.Section
-			row.Section = l.Section
+			row.Section, row.Role, row.Roles = l.Section, roleWords[l.Role], roleChoices(l.Role)
+			if l.Section == "" {
+				row.Roles = nil // what has no heading has no name to be corrected by
+			}
 		}
 		for _, id := range l.Choices {
 			row.Choices = append(row.Choices, readChoice{string(id), s.kit.Larder.Get(id).Name})
@@ -243,7 +250,7 @@ func (s *Server) factFields(r *recipe.Recipe, faults map[string]string, typed re
 	}
 	oven, time, tinName := "", "", ""
 	if r.Oven > 0 {
-		oven = (measure.Kitchen{}).OvenText(r.Oven)
+		oven = asWritten(r.Oven)
 	}
 	if r.Bake.Max > 0 {
 		time = rangeWords(r.Bake) + " min"
@@ -258,6 +265,11 @@ func (s *Server) factFields(r *recipe.Recipe, faults map[string]string, typed re
 	for _, k := range recipe.Kinds {
 		kinds.Options = append(kinds.Options, readChoice{string(k.ID), k.Words})
 	}
+	in := factField{field: box("device", "Baked in", r.Device, "")}
+	in.Options = append(in.Options, readChoice{device.Oven, "an oven"})
+	for _, d := range device.All() {
+		in.Options = append(in.Options, readChoice{d.Name, deviceWords(d.Name)})
+	}
 	return []factField{
 		{field: box("title", "Name", r.Title, "")},
 		kinds,
@@ -265,7 +277,51 @@ func (s *Server) factFields(r *recipe.Recipe, faults map[string]string, typed re
 		{field: box("tin", "Tin", pick(tinName, typed.Tin, faults["tin"]), "loaf 9x5 in")},
 		{field: box("oven", "Oven", pick(oven, typed.Oven, faults["oven"]), "180 °C")},
 		{field: box("time", "Time", pick(time, typed.Time, faults["time"]), "50–55 min")},
+		in,
 	}
+}
+
+// deviceWords is a device with its article; what sets in the cold is baked in nothing.
+func deviceWords(name string) string {
+	switch {
+	case name == "fridge":
+		return "nothing: it sets cold"
+	case strings.ContainsAny(name[:1], "aeiou"):
+		return "an " + name
+	}
+	return "a " + name
+}
+
+// asWritten is a heat in the scale in which it is a round figure: what the field sends back is what was read.
+func asWritten(c measure.Celsius) string {
+	f := c.Fahrenheit()
+	if off := math.Abs(float64(c) - 5*math.Round(float64(c)/5)); off > 0.1 && math.Abs(f-5*math.Round(f/5)) < 0.6 {
+		return fmt.Sprintf("%.0f °F", 5*math.Round(f/5))
+	}
+	return (measure.Kitchen{}).OvenText(c)
+}
+
+// roleWords say what a part is of the whole.
+var roleWords = map[recipe.Role]string{
+	recipe.Batter: "goes into the batter or dough", recipe.Preferment: "made ahead, goes into the dough", recipe.Scald: "cooked paste, goes into the dough",
+	recipe.Soaker: "soaked, goes in", recipe.CrumbBase: "crumb base", recipe.Crust: "pastry case", recipe.Filling: "filling", recipe.Icing: "icing",
+	recipe.Glaze: "glaze", recipe.Syrup: "syrup", recipe.Topping: "topping", recipe.Sauce: "sauce", recipe.Wash: "brushed on before baking",
+	recipe.Bath: "boiled in and thrown away", recipe.ToServe: "served with it",
+}
+
+// roleChoices are the other roles that a part may have, in the order of the roles.
+func roleChoices(but recipe.Role) (out []readChoice) {
+	for _, r := range recipe.Roles() {
+		if r == but {
+			continue
+		}
+		id := string(r)
+		if r == recipe.Batter {
+			id = reader.BatterRole
+		}
+		out = append(out, readChoice{id, roleWords[r]})
+	}
+	return out
 }
 
 // unsureTins is the first question of tins that were read, and each of its answers: all of them with that one.

@@ -1,6 +1,7 @@
-package method_test
+package device_test
 
 import (
+	"kollaris/core/device"
 	"strings"
 	"testing"
 
@@ -43,7 +44,7 @@ func TestWhatARecipeIsHeatedWith(t *testing.T) {
 		"Mix and pour on a hot griddle, 2 minutes each side.":                                           "pan",
 		"Mix in the bread machine on the dough programme. Shape. Bake at 200C in the oven, 25 minutes.": "",
 	} {
-		assert.Equal(t, want, method.DeviceOf(readText(t, steps)).Name, steps)
+		assert.Equal(t, want, device.Of(readText(t, steps)).Name, steps)
 	}
 }
 
@@ -71,6 +72,6 @@ func TestNoPaperInHotFat(t *testing.T) {
 		"Put a teaspoon of oil into each hole and heat until smoking. Pour in.": true, "Heat the skillet in the oven.": true, "Pour it into an ungreased tube tin.": true,
 		"Heat the oil in the tin until hot, then pour on the hot oil.": true, "Heat the milk in a saucepan.": false, "Line the tin.": false, "Warm the bowl.": false,
 	} {
-		assert.Equal(t, burnt, method.BurntPaper(readText(t, steps+" Bake at 220C for 20 minutes.")), steps)
+		assert.Equal(t, burnt, device.BurntPaper(readText(t, steps+" Bake at 220C for 20 minutes.")), steps)
 	}
 }
