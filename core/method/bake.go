@@ -6,7 +6,6 @@ import (
 	"strings"
 
 	"kollaris/core/measure"
-	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/core/text/en"
@@ -33,9 +32,9 @@ type Lower struct {
 }
 
 var (
-	tented  = pattern.Must(`(?i)\b(?:foil|tent)`)
-	dusted  = pattern.Must(`(?i)\b(?:flour|dust|butter|breadcrumbs)`)
-	figures = pattern.Must(`(?i)\d|°|\bhour|\bmin|\bgas\b|\boven\b`)
+	tented  = en.SignOf("tented")
+	dusted  = en.SignOf("dusted")
+	figures = en.SignOf("figures")
 )
 
 // Timed puts the figures of the answer into tasks: no other heat or time of the bake that
@@ -76,10 +75,10 @@ func Timed(tasks []Task, a Answer) []Task {
 			heated = true
 			t.Oven, t.Text = a.Oven, "Heat the oven to "+a.Heat+"."+besides(t.Written)
 		case Line:
-			if ungreased.MatchString(t.Text) {
+			if ungreased.In(t.Text) {
 				break
 			}
-			if t.Inferred || a.OtherTin || a.NoFlour && dusted.MatchString(t.Text) {
+			if t.Inferred || a.OtherTin || a.NoFlour && dusted.In(t.Text) {
 				t.Text = "Grease and line the " + asTin(a.Tin) + "."
 				if strings.Contains(a.Tin, "baking sheet") {
 					t.Text = "Line the baking sheet with paper."
@@ -104,14 +103,14 @@ func Timed(tasks []Task, a Answer) []Task {
 }
 
 // ungreased is a tin to which a foam has to cling.
-var ungreased = pattern.Must(`(?i)\bungreased\b|\bdo not grease\b`)
+var ungreased = en.SignOf("ungreased")
 
-var tinName = pattern.Must(`(?i)\b(?:tins?|pans?|sheets?|cups|trays?|moulds?|rings)\b`)
+var tinName = en.SignOf("tin-name")
 
 // besides is what a step says after its oven that has no figure of it: "Slice thinly."
 func besides(written string) string {
 	_, rest, _ := strings.Cut(written, ". ")
-	if rest == "" || figures.MatchString(rest) {
+	if rest == "" || figures.In(rest) {
 		return ""
 	}
 	return " " + phrase.Sentence(strings.TrimSpace(rest))
@@ -119,7 +118,7 @@ func besides(written string) string {
 
 // asTin names a tin in a sentence: "loaf 9x5 in tin".
 func asTin(words string) string {
-	if tinName.MatchString(words) {
+	if tinName.In(words) {
 		return words
 	}
 	if strings.Contains(words, " × ") {
@@ -149,7 +148,7 @@ func (a Answer) bake(t Task) Task {
 	text += fmt.Sprintf(". Look first at %.0f minutes; likely done at %s", a.FirstLook, fmtMinutes(a.Low, a.High))
 	sign := t.Until
 	probe := strings.HasPrefix(sign, "the middle reads")
-	if figures.MatchString(sign) && !probe {
+	if figures.In(sign) && !probe {
 		sign = ""
 	}
 	switch {
@@ -163,11 +162,11 @@ func (a Answer) bake(t Task) Task {
 		text += ", when it reads " + a.Done + " in the middle"
 	}
 	text = phrase.Sentence(text)
-	if tented.MatchString(t.Text) {
+	if tented.In(t.Text) {
 		text += " Cover it loosely with foil if it browns too fast."
 	}
 	for _, s := range en.Sentences(t.Text) { // what else the writer says of it
-		if more := t.Text[s.From:s.To]; !figures.MatchString(more) && !tented.MatchString(more) && s.From > 0 {
+		if more := t.Text[s.From:s.To]; !figures.In(more) && !tented.In(more) && s.From > 0 {
 			text += " " + more
 		}
 	}

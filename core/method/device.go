@@ -51,7 +51,7 @@ func (rd *reading) partCook(d device.Device) {
 		}
 		for _, s := range en.Sentences(t.Written) {
 			sentence := strings.TrimRight(t.Written[s.From:s.To], " .;,")
-			if s.From == 0 || !d.Cooks(sentence) || !figures.MatchString(sentence) {
+			if s.From == 0 || !d.Cooks(sentence) || !figures.In(sentence) {
 				continue
 			}
 			cook := *t

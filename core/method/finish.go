@@ -1,12 +1,12 @@
 package method
 
 import (
+	"kollaris/core/text/en"
 	"slices"
 	"strings"
 
 	"kollaris/core/larder"
 	"kollaris/core/measure"
-	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 	"kollaris/core/step"
@@ -73,12 +73,12 @@ func (rw *rewriting) soured() {
 }
 
 // lidOn is what is done last before a basin or a pot is heated.
-var lidOn = pattern.Must(`(?i)^(?:cover|tie|put (?:on )?the lid|lid on)\b`)
+var lidOn = en.SignOf("lid-on")
 
 // foldLast whips a foam and folds it in when all else is mixed.
 func (rw *rewriting) foldLast(s *Swap, p *step.Step) {
 	at := rw.place(Fill, Bake)
-	for at > 0 && lidOn.MatchString(rw.out[at-1].Text) { // a basin is covered when all is in it
+	for at > 0 && lidOn.In(rw.out[at-1].Text) { // a basin is covered when all is in it
 		at--
 	}
 	t := rw.prep(s, p)
@@ -399,7 +399,7 @@ func (rw *rewriting) bound() {
 		return
 	}
 	for n := first + 1; n < rw.place(Bake); n++ { // a rest of the writer's, who had nothing that would not wait
-		if t := rw.out[n]; t.Verb == Rest && t.Part == "" && len(t.Uses) == 0 && (t.Wait != Time{} || !lidOn.MatchString(t.Text)) {
+		if t := rw.out[n]; t.Verb == Rest && t.Part == "" && len(t.Uses) == 0 && (t.Wait != Time{} || !lidOn.In(t.Text)) {
 			rw.out = slices.Delete(rw.out, n, n+1)
 			n--
 			rw.out[n].Text, rw.out[n].Changed = phrase.Sentence(rw.out[n].Text)+" Do not let it stand.", true

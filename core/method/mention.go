@@ -306,14 +306,14 @@ func (n *names) all(text string) []mention {
 }
 
 // makesPart begins a clause that makes a part of the recipe: "mix the sponge", "cook tangzhong". Source: practice.
-var makesPart = pattern.Must(`^(?:mix|make|whisk|beat|knead|stir|cook|combine|prepare|blend|whip|autolyse)\b`)
+var makesPart = en.SignOf("makes-part")
 
 // withPart stands before what is put to something, not made.
 var withPart = en.SignOf("with-part")
 
 // ofPart is the part of the recipe that a clause makes by its name: all that no other clause names of it.
 func (n *names) ofPart(low string) mention {
-	if !makesPart.MatchString(low) {
+	if !makesPart.In(low) {
 		return mention{}
 	}
 	for _, p := range n.r.Parts {
@@ -358,7 +358,7 @@ func (n *names) wholeEgg(ids []recipe.LineID) bool {
 func apart(s string) bool { return strings.ContainsAny(s, ",;:()/") }
 
 // otherFlour are words that make a flour another than the one that is only called flour.
-var otherFlour = pattern.Must(`^(?:rye|spelt|oat|rice|corn|maize|almond|coconut|buckwheat|chickpea|gram|potato|tapioca|barley|hazelnut|teff|sorghum|millet)$`)
+var otherFlour = en.SignOf("other-flour")
 
 // settings follow the name of what a device is set to.
 var settings = []string{"programme", "program", "cycle", "setting", "release", "pressure"}
@@ -410,7 +410,7 @@ func (n *names) means(text string, ws []word, k, span int) bool {
 		return true // for the hands: what is not weighed
 	case w == "flour" && (previous == "little" || previous == "lightly" || previous == "floured"):
 		return true // for the board: not of the batter's
-	case w == "flour" && otherFlour.MatchString(previous) && !apart(text[ws[k-1].to:ws[k].from]):
+	case w == "flour" && otherFlour.In(previous) && !apart(text[ws[k-1].to:ws[k].from]):
 		return true // "dust with rye flour", which no line is
 	case w == "syrup" && len(n.of[w]) == 0:
 		return true

@@ -12,12 +12,12 @@ package method
 import (
 	"fmt"
 	"kollaris/core/device"
+	"kollaris/core/text/en"
 	"slices"
 
 	"kollaris/core/fact"
 	"kollaris/core/larder"
 	"kollaris/core/measure"
-	"kollaris/core/pattern"
 	"kollaris/core/recipe"
 )
 
@@ -128,7 +128,7 @@ func Equipment(tasks []Task, r *recipe.Recipe) []string {
 		if t.Makes != "" && t.Step < 0 {
 			small++
 		}
-		if t.Verb.Is(Mixes) && (large == 0 || another.MatchString(t.Text)) {
+		if t.Verb.Is(Mixes) && (large == 0 || another.In(t.Text)) {
 			large++
 		}
 		if tool := tools[t.Verb]; tool != "" && !slices.Contains(out, tool) {
@@ -154,4 +154,4 @@ func Equipment(tasks []Task, r *recipe.Recipe) []string {
 	return append(out, "scale")
 }
 
-var another = pattern.Must(`(?i)\b(?:another|second|separate|clean|large|small|medium) (?:\w+ )?(?:bowl|jug|pan)\b|\bin a (?:jug|saucepan|pan)\b`)
+var another = en.SignOf("another-bowl")

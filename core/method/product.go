@@ -1,10 +1,10 @@
 package method
 
 import (
+	"kollaris/core/text/en"
 	"slices"
 	"strings"
 
-	"kollaris/core/pattern"
 	"kollaris/core/recipe"
 )
 
@@ -32,7 +32,7 @@ func (rd *reading) products() {
 				rd.madeIn(from, t, rd.productName(m, t))
 			}
 		}
-		if k := rd.mixedBefore(n); len(t.Uses) == 0 && len(t.Takes) == 0 && k >= 0 && pouredIn.MatchString(t.Written) {
+		if k := rd.mixedBefore(n); len(t.Uses) == 0 && len(t.Takes) == 0 && k >= 0 && pouredIn.In(t.Written) {
 			rd.madeIn(k, t, "mixture") // "make a well, pour it in"
 		}
 		for _, u := range t.Uses {
@@ -56,7 +56,7 @@ func (rd *reading) partsOfEgg(n int, m mention, id recipe.LineID) int {
 }
 
 // pouredIn is putting what was made last into what stands there.
-var pouredIn = pattern.Must(`(?i)\b(?:pour|tip|add|stir|fold|beat|mix|whisk) (?:it|them|this) in\b`)
+var pouredIn = en.SignOf("poured-in")
 
 // takesUp tells a task that works on what others have made.
 func (rd *reading) takesUp(t *Task) bool {

@@ -31,7 +31,8 @@ type reading struct {
 // has none that fits.
 func Read(r *recipe.Recipe, l *larder.Larder) []Task { return paced(read(r, l).tasks, r) }
 
-func readAnew(r *recipe.Recipe, l *larder.Larder) *reading {
+// read reads a method.
+func read(r *recipe.Recipe, l *larder.Larder) *reading {
 	rd := &reading{r: r, l: l, names: namesOf(r, l)}
 	for n, st := range r.Steps {
 		rd.step(n, st)
@@ -51,12 +52,12 @@ func readAnew(r *recipe.Recipe, l *larder.Larder) *reading {
 
 var (
 	untilSign = pattern.Must(`(?i)\b(?:until|till)\s+([^,.;()]+)`)
-	bind      = pattern.Must(`(?i)\b(?:at once|immediately|straight away|right away|without delay|quickly into the oven|do not let it stand)\b`)
-	warmPlace = pattern.Must(`(?i)\b(?:warm place|somewhere warm|airing cupboard)\b`)
-	inFridge  = pattern.Must(`(?i)\b(?:fridge|refrigerat)`)
-	inFreezer = pattern.Must(`(?i)\bfreez`)
-	onHob     = pattern.Must(`(?i)\b(?:saucepan|over (?:a )?(?:low|medium|gentle|high) heat|on the (?:hob|stove)|simmer|boil)\b`)
-	inMicro   = pattern.Must(`(?i)\bmicrowave\b`)
+	bind      = en.SignOf("at-once")
+	warmPlace = en.SignOf("warm-place")
+	inFridge  = en.SignOf("in-fridge")
+	inFreezer = en.SignOf("in-freezer")
+	onHob     = en.SignOf("on-hob")
+	inMicro   = en.SignOf("in-microwave")
 )
 
 // step parts a written step into tasks.
@@ -77,7 +78,7 @@ func (rd *reading) step(n int, st recipe.Step) {
 			}
 			if !does && len(rd.tasks) > 0 && rd.tasks[len(rd.tasks)-1].Step == n {
 				t := &rd.tasks[len(rd.tasks)-1]
-				t.AtOnce = t.AtOnce || bind.MatchString(text)
+				t.AtOnce = t.AtOnce || bind.In(text)
 				rd.more(len(rd.tasks)-1, st, c) // a remark belongs to what it is about
 				continue
 			}
@@ -147,17 +148,17 @@ func (rd *reading) joins(k int, verb Verb, text string, sameSentence bool) bool 
 	case verb == Bake && t.Verb == Bake && t.Wait.Source != Written && t.Oven == 0:
 		rd.details(t, text)
 		return true
-	case verb == Simmer && t.Verb == Bake && t.Wait.Max == 0 && heatsUp.MatchString(text): // an empty pan in the oven, to get hot
+	case verb == Simmer && t.Verb == Bake && t.Wait.Max == 0 && heatsUp.In(text): // an empty pan in the oven, to get hot
 		t.Verb = Heat
 		rd.details(t, text)
 		return true
-	case verb == Mix && t.Verb.Is(Mixes) && asWell.MatchString(text),
+	case verb == Mix && t.Verb.Is(Mixes) && asWell.In(text),
 		verb == Knead && t.Verb == Knead && len(rd.names.all(text)) == 0,
-		verb == Cool && (t.Verb == Cool || t.Verb == CoolTin) && beforeCut.MatchString(text):
+		verb == Cool && (t.Verb == Cool || t.Verb == CoolTin) && beforeCut.In(text):
 		return true
 	case !sameSentence:
 		return false
-	case verb == Rest && t.Verb == Mix && froths.MatchString(text):
+	case verb == Rest && t.Verb == Mix && froths.In(text):
 		t.Verb = Bloom
 		rd.details(t, text)
 		return true
@@ -181,13 +182,13 @@ func (rd *reading) joins(k int, verb Verb, text string, sameSentence bool) bool 
 }
 
 var (
-	asWell    = pattern.Must(`(?i)^add\b.*\b(?:as well|too)$`)
-	beforeCut = pattern.Must(`(?i)\b(?:before (?:it is|they are|you) (?:cut|sliced?|moved)|before (?:slicing|cutting))\b`)
+	asWell    = en.SignOf("as-well")
+	beforeCut = en.SignOf("before-cut")
 )
 
-var heatsUp = pattern.Must(`(?i)^(?:heat|preheat)\b.*\d{3}`)
+var heatsUp = en.SignOf("heats-up")
 
-var froths = pattern.Must(`(?i)\b(?:froth|foam|bubbl)`) // of yeast that wakes
+var froths = en.SignOf("froths") // of yeast that wakes
 
 // cools tells that something gets cold, wherever it is put.
 var cools = en.SignOf("cools")
@@ -246,37 +247,37 @@ func (rd *reading) details(t *Task, text string) {
 		t.Oven = c
 	}
 	switch {
-	case warmPlace.MatchString(text):
+	case warmPlace.In(text):
 		t.Where = Warm
-	case inMicro.MatchString(text):
+	case inMicro.In(text):
 		t.Where = Microwave
-	case inFreezer.MatchString(text) && t.Where != InOven:
+	case inFreezer.In(text) && t.Where != InOven:
 		t.Where = Freezer
-	case inFridge.MatchString(text) && t.Where != InOven:
+	case inFridge.In(text) && t.Where != InOven:
 		t.Where = Fridge
-	case onHob.MatchString(text) && t.Where == Counter:
+	case onHob.In(text) && t.Where == Counter:
 		t.Where = Hob
 	}
-	if t.Verb == Drain && !salted.MatchString(text) {
+	if t.Verb == Drain && !salted.In(text) {
 		t.Wait = Time{} // what is boiled drains as it is poured
 	}
 	if t.Verb == Rest && onlyCover.MatchString(text) {
 		t.Wait = Time{}
 	}
-	t.AtOnce = bind.MatchString(text) || u.Bound
+	t.AtOnce = bind.In(text) || u.Bound
 }
 
 // within is what a time follows that is no length of the whole: "every 30 minutes", "for the first 2 hours".
-var within = pattern.Must(`(?i)\b(?:every|each|(?:the|its) (?:first|last|final)|after(?: the first)?|half ?way through)\s*$`)
+var within = en.SignOf("no-length")
 
 // orLonger is what another, longer way follows: "20 minutes, or overnight in the fridge".
-var orLonger = pattern.Must(`(?i)[,(]?\s*\bor(?: (?:up to|even|leave|better))?\s*$`)
+var orLonger = en.SignOf("or-longer")
 
 // lasting are the times in a clause that say how long it takes.
 func lasting(text string) []reader.Duration {
 	all := reader.Durations(text)
 	out := slices.DeleteFunc(slices.Clone(all), func(d reader.Duration) bool {
-		return within.MatchString(text[:d.From]) || d.From > all[0].From && orLonger.MatchString(text[:d.From])
+		return within.In(text[:d.From]) || d.From > all[0].From && orLonger.In(text[:d.From])
 	})
 	if len(out) == 0 {
 		return all
@@ -285,7 +286,7 @@ func lasting(text string) []reader.Duration {
 }
 
 // salted is draining that takes its time.
-var salted = pattern.Must(`(?i)\b(?:salt|leave|stand|let|overnight|hours?|min(?:ute)?s?|to drain)\b`)
+var salted = en.SignOf("drains-slowly")
 
 // onlyCover is covering and nothing more.
 var onlyCover = pattern.Must(`(?i)^cover(?:ed)?(?: (?:it|them|the (?:bowl|dough|tin|pan)|loosely|tightly|with [\pL -]{3,30}))*[.,; ]*$`)

@@ -1,11 +1,11 @@
 package method
 
 import (
+	"kollaris/core/text/en"
 	"slices"
 	"strings"
 
 	"kollaris/core/larder"
-	"kollaris/core/pattern"
 	"kollaris/core/phrase"
 	"kollaris/core/recipe"
 )
@@ -55,13 +55,13 @@ func (rw *rewriting) turned(t *Task, was Task, ms []mention) bool {
 	changed := len(t.Uses) != len(was.Uses) || rw.lostFat(ms) ||
 		slices.ContainsFunc(was.Uses, func(u Use) bool { return rw.gone[u.Line] })
 	firm := rw.has(*t, SolidFat)
-	if changed && !firm && browned.MatchString(was.Written) && rw.has(*t, isOil) {
+	if changed && !firm && browned.In(was.Written) && rw.has(*t, isOil) {
 		return rw.notBrowned(t)
 	}
 	proofless := rw.was.Kind.Yeasted() && (rw.Base == "gluten-free" || rw.Base == "nut")
 	switch t.Verb {
 	case Brush:
-		return eggWash.MatchString(was.Written) && (changed || rw.NoEgg) && rw.washInstead(t)
+		return eggWash.In(was.Written) && (changed || rw.NoEgg) && rw.washInstead(t)
 	case Cream:
 		return changed && !firm && rw.whiskInstead(t)
 	case RubIn:
@@ -81,14 +81,14 @@ func (rw *rewriting) turned(t *Task, was Task, ms []mention) bool {
 	case Shape:
 		return rw.spooned() && (rw.laterFill(was) || rw.spoonInstead(t, was))
 	case Fill:
-		return rw.spooned() && onSheet.MatchString(was.Text) && rw.spoonInstead(t, was)
+		return rw.spooned() && onSheet.In(was.Text) && rw.spoonInstead(t, was)
 	}
 	return false
 }
 
 // browned is what is done to butter over a high heat, and never to oil, nor to water in hot fat: it spits and burns. Source: practice,
 // milk solids are what browns.
-var browned = pattern.Must(`(?i)\b(?:brown(?:ed|ing)?|nutty|noisette|foaming|foams|sizzl\w*|smoking)\b`)
+var browned = en.SignOf("browned")
 
 func isOil(i *larder.Ingredient) bool { return i.Family == larder.FamilyOil }
 
@@ -100,7 +100,7 @@ func (rw *rewriting) notBrowned(t *Task) bool {
 }
 
 // eggWash is brushing with egg, in one word.
-var eggWash = pattern.Must(`(?i)\begg[- ]?wash`)
+var eggWash = en.SignOf("egg-wash")
 
 // washInstead is brushing with what stands for the egg, or with oil where the list names nothing.
 func (rw *rewriting) washInstead(t *Task) bool {
@@ -205,7 +205,7 @@ func (rw *rewriting) spooned() bool {
 	return rw.Base == "gluten-free" && rw.was.Kind.Yeasted() && !husk(rw)
 }
 
-var onSheet = pattern.Must(`(?i)\b(?:sheets?|trays?|stone|steel|peel)\b`)
+var onSheet = en.SignOf("on-sheet")
 
 // laterFill reports whether the method puts what a task shapes on a sheet by a task of its own.
 func (rw *rewriting) laterFill(was Task) bool {
@@ -234,10 +234,10 @@ func (rw *rewriting) spoonInstead(t *Task, was Task) bool {
 	return rw.say(t, Fill, "Spoon the batter into "+into+", no more than half full, and smooth it with a wet spoon: it is too soft to shape")
 }
 
-var rolls = pattern.Must(`(?i)\b(?:rolls|buns|balls|pieces)\b`)
+var rolls = en.SignOf("small-pieces")
 
 // Rolls reports whether a step shapes many small ones.
-func Rolls(step string) bool { return rolls.MatchString(step) }
+func Rolls(step string) bool { return rolls.In(step) }
 
 // Shapes reports whether psyllium holds a dough without gluten, so that it can be shaped.
 // Source: practice, from 8 g of husk in a loaf.

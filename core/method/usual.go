@@ -2,12 +2,12 @@ package method
 
 import (
 	"kollaris/core/device"
+	"kollaris/core/text/en"
 	"slices"
 	"strings"
 
 	"kollaris/core/larder"
 	"kollaris/core/measure"
-	"kollaris/core/pattern"
 	"kollaris/core/recipe"
 	"kollaris/core/tin"
 )
@@ -211,7 +211,7 @@ func (rd *reading) usual(in device.Device) {
 			rd.tasks[n].Oven = rd.tasks[first].Oven // a crust may want another heat than the whole
 		}
 	}
-	if hot := slices.ContainsFunc(rd.tasks, func(t Task) bool { return t.Verb == Heat && hotSheet.MatchString(t.Text) }); !hot &&
+	if hot := slices.ContainsFunc(rd.tasks, func(t Task) bool { return t.Verb == Heat && hotSheet.In(t.Text) }); !hot &&
 		rd.find("", Line) < 0 && len(rd.r.Tins) > 0 && !rd.sheetReady() && !device.BurntPaper(rd.r) && !in.Other() {
 		rd.add(Task{Verb: Line, Text: "Grease and line the tin."}, min(rd.before(Heat)+1, rd.before(Fill), len(rd.tasks)))
 	}
@@ -222,7 +222,7 @@ func (rd *reading) usual(in device.Device) {
 				last = n
 			}
 		}
-		for last+1 < len(rd.tasks) && rd.tasks[last+1].Verb.Is(OnWarm) && whileWarm.MatchString(rd.tasks[last+1].Text) {
+		for last+1 < len(rd.tasks) && rd.tasks[last+1].Verb.Is(OnWarm) && whileWarm.In(rd.tasks[last+1].Text) {
 			last++ // what is done with it warm comes first
 		}
 		rd.add(Task{Verb: Cool, Text: "Cool on a rack."}, last+1)
@@ -232,14 +232,14 @@ func (rd *reading) usual(in device.Device) {
 // sheetReady reports whether all is baked on a sheet of which the writer says that it is floured.
 func (rd *reading) sheetReady() bool {
 	return !slices.ContainsFunc(rd.r.Tins, func(t tin.Tin) bool { return t.Shape != tin.Free }) &&
-		slices.ContainsFunc(rd.tasks, func(t Task) bool { return readySheet.MatchString(t.Written) })
+		slices.ContainsFunc(rd.tasks, func(t Task) bool { return readySheet.In(t.Written) })
 }
 
-var readySheet = pattern.Must(`(?i)\b(?:floured|dusted)\b[^.;]{0,16}\b(?:sheets?|trays?)\b`)
+var readySheet = en.SignOf("ready-sheet")
 
-var whileWarm = pattern.Must(`(?i)\b(?:warm|hot|straight (?:from|out of)|as soon as|immediately|at once)\b`)
+var whileWarm = en.SignOf("while-warm")
 
-var hotSheet = pattern.Must(`(?i)\b(?:sheet|tray|stone|steel)\b`)
+var hotSheet = en.SignOf("hot-sheet")
 
 // coolsOnce takes the usual wait from what cools again: "turn it out, peel off the paper, cool on a rack".
 func (rd *reading) coolsOnce() {
@@ -259,7 +259,7 @@ func (rd *reading) coolsOnce() {
 	}
 }
 
-var turns = pattern.Must(`(?i)^(?:then )?(?:reduce|lower|increase|raise|turn|drop|set)\b`)
+var turns = en.SignOf("turns-oven")
 
 // turnedBetween takes for heating what sets the oven otherwise while nothing is in it: other work comes
 // before the next bake.
@@ -267,7 +267,7 @@ func (rd *reading) turnedBetween() {
 	for n := range rd.tasks {
 		t := &rd.tasks[n]
 		later := slices.ContainsFunc(rd.tasks[n+1:], func(t Task) bool { return t.Verb == Bake })
-		if t.Verb != Bake || t.Wait.Max > 0 || t.Oven == 0 || !later || !turns.MatchString(t.Text) {
+		if t.Verb != Bake || t.Wait.Max > 0 || t.Oven == 0 || !later || !turns.In(t.Text) {
 			continue
 		}
 		for _, next := range rd.tasks[n+1:] {

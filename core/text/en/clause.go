@@ -79,7 +79,6 @@ var (
 	workVerb = lexicon.Class("workverb")
 	manner   = lexicon.Class("manner")
 	aLead    = lexicon.Class("lead")
-	aDet     = lexicon.Class("det")
 	aTin     = lexicon.Class("tin")
 	function = lexicon.Class("function")
 )
