@@ -200,7 +200,7 @@ func ovenFigure(s string) (c Celsius, from, to int, ok bool) {
 }
 
 var (
-	figureNext = pattern.Must(`(?i)^\s*(?:oven)?\s*(?:at|to)?\s*:?\s*\d{2,3}`)
+	figureNext = pattern.Must(`(?i)^\s*(?:oven)?\s*(?:at|to)?\s*:?\s*\d{3}`)
 	marks      = []string{"one", "two", "three", "four", "five", "six", "seven", "eight", "nine"}
 	gasWord    = pattern.Must(`(?i)\bgas\s*(?:mark)?\s*(one|two|three|four|five|six|seven|eight|nine)\b`)
 	ovenWord   = pattern.Must(`(?i)\ban? (very cool|very slow|cool|slow|very moderate|moderate|moderately hot|fairly hot|hot|very hot) oven\b`)

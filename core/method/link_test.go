@@ -17,7 +17,7 @@ import (
 func TestWhichLineAStepMeans(t *testing.T) {
 	for _, c := range []struct{ name, list, steps, want string }{
 		{"all but", "200 g flour\n50 g sugar\n60 g butter\n1 egg", "Mix everything but the butter. Add the butter, knead. Bake.", "mix flour sugar egg; mix butter"},
-		{"all but, of two", "200 g flour\n50 g sugar\n60 g butter\n80 g raisins", "Knead all but the butter and raisins. Work in the butter and raisins.", "knead flour sugar; rub-in butter raisins"},
+		{"all but, of two", "200 g flour\n50 g sugar\n60 g butter\n80 g raisins", "Knead all but the butter and raisins. Work in the butter and raisins.", "knead flour sugar; mix butter raisins"},
 		{"except at the end", "200 g flour\n60 g butter\n7 g yeast\n120 ml milk", "Knead all ingredients, except butter, 8 minutes. Add butter.", "knead flour yeast milk; mix butter"},
 		{"a name of its own", "500 g strong flour\n10 g fine salt\n1 tsp flaky salt\n300 ml water", "Mix flour, salt and water. Bake. Scatter with flaky salt.", "mix flour salt water; top salt"},
 		{"by its amount", "250 g flour\n300 ml water\n1 tsp baking soda\n50 ml water", "Beat the flour and 300 ml water. Stir in soda dissolved in the 50 ml water.", "beat flour 300-water; mix soda 50-water"},
@@ -58,4 +58,16 @@ func TestWhichLineAStepMeans(t *testing.T) {
 			}
 		})
 	}
+}
+
+// A share that is only a word is said with all that the task takes of it.
+func TestMostOfALineIsSaidWhole(t *testing.T) {
+	rd, err := reader.Read("Farls\n250 g flour\n250 ml milk\n100 g currants\n\nMethod\nPour in most of the milk and mix. Fold in some of the currants. Top with the rest of the currants.", reader.Options{})
+	require.NoError(t, err)
+	var said []string
+	for _, x := range method.Rewrite(rd.Recipe, method.Became{Recipe: rd.Recipe, Larder: larder.Builtin()}) {
+		said = append(said, x.Text)
+	}
+	all := strings.Join(said, " ")
+	assert.NotContains(t, all, "g milk)", "nothing of it stands behind the sentence")
 }

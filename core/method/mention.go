@@ -23,6 +23,7 @@ type mention struct {
 	share    float64         // of each, 0 where the text gives none
 	grams    float64         // or so much of it
 	rest     bool            // what is left of them
+	vague    bool            // the share is a word like "most": what the task takes of it tells how much
 	set      string          // dry, wet or all, where it is no name
 	part     bool            // of an egg: the yolk or the white
 }
@@ -57,6 +58,9 @@ type names struct {
 	l    *larder.Larder
 }
 
+// compound are ends of names by which a method names the whole: of blackberries, of blackcurrants.
+var compound = []string{"berry", "currant"}
+
 // heads are words that name a food by a part of its name or another word for it.
 var heads = map[string][]string{
 	"baking soda":   {"soda", "bicarb", "bicarbonate", "bicarbonate of soda", "baking soda", "bicarbonate soda"},
@@ -85,8 +89,10 @@ func namesOf(r *recipe.Recipe, l *larder.Larder) names {
 				}
 				put(strings.Join(tail, " "))
 			}
-			if last := len(ws) - 1; last >= 0 && strings.HasSuffix(ws[last], "berry") && !slices.Contains(n.kind["berry"], line.ID) {
-				n.kind["berry"] = append(n.kind["berry"], line.ID) // "fold in the berries"
+			for _, of := range compound {
+				if last := len(ws) - 1; last >= 0 && ws[last] != of && strings.HasSuffix(ws[last], of) && !slices.Contains(n.kind[of], line.ID) {
+					n.kind[of] = append(n.kind[of], line.ID) // "fold in the berries"
+				}
 			}
 			for k, w := range ws { // "zest of 2 lemons": the zest
 				if w == "white" && k+1 < len(ws) && ws[k+1] != "of" && ws[k+1] != "from" {
@@ -210,6 +216,9 @@ var shares = map[string]float64{ // of a line. Source: what the words say; "most
 	"3/4": 0.75, "¾": 0.75, "a quarter": 0.25, "one quarter": 0.25, "1/4": 0.25, "¼": 0.25, "most": 0.75, "some": 0.25, "a little": 0.1,
 	"a few": 0.1, "a handful": 0.1,
 }
+
+// vague are shares that no figure stands behind.
+var vague = map[string]bool{"most": true, "some": true, "a little": true, "a few": true, "a handful": true}
 
 // pinchOf is a little that no scale shows, and aPinch the share of a line that it is taken for. Source:
 // practice, half a gram of a few spoons.
@@ -481,7 +490,7 @@ func (n *names) quantify(text string, m *mention, ws []word, k int) {
 		words := strings.ToLower(text[at[2]:at[3]])
 		switch {
 		case shares[words] > 0:
-			m.share = shares[words]
+			m.share, m.vague = shares[words], vague[words]
 		case pinchOf.MatchString(words):
 			m.share = aPinch
 		case strings.Contains(words, "rest") || strings.Contains(words, "remaining") || strings.Contains(words, "other") || strings.Contains(words, "last"):

@@ -281,7 +281,7 @@ func (rw *rewriting) portion(ids []recipe.LineID, left map[recipe.LineID]float64
 	for _, id := range ids {
 		of := m.share
 		switch {
-		case m.part:
+		case m.part, m.vague: // "most of the buttermilk", of which the rest goes in here, too
 			of = left[id]
 		case m.grams > 0:
 			of = rw.shareOf(id, m.grams)

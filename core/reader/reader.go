@@ -341,6 +341,10 @@ func (r *reading) lines() {
 			}
 			continue
 		}
+		if state == before && r.Recipe.Title == "" && greeting.In(p.text) && n+1 < len(all) && titled(all[n+1].text) {
+			r.Recipe.Notes = append(r.Recipe.Notes, phrase.Clip(p.text, 1000))
+			continue
+		}
 		word := (sectionWord.MatchString(p.text) || r.headsPart(all, n)) && (r.Recipe.Title != "" || r.found > 0)
 		if m := section.FindStringSubmatch(p.text); m != nil || word || sectionFor.MatchString(p.text) {
 			if word {
@@ -384,6 +388,15 @@ func (r *reading) lines() {
 		state = r.place(p, state, sect, headed)
 	}
 }
+
+// titled reports whether a line may be a title: short, of words, with nothing to do in it.
+func titled(s string) bool {
+	_, k, err := measure.ScanQuantity(s)
+	return err == nil && k == 0 && !strings.ContainsAny(s, "0123456789") && len(strings.Fields(s)) <= 8 && !strings.HasSuffix(s, ".") && !en.Tells(s)
+}
+
+// greeting begins a letter, not a title.
+var greeting = en.SignOf("greeting")
 
 // batterHeading ends the heading of what is baked: "main dough".
 var batterHeading = en.SignOf("batter-heading")

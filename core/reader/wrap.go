@@ -85,7 +85,7 @@ func columnOf(lines []string) int {
 		word, _, _ := strings.Cut(strings.TrimSpace(next), " ")
 		full := utf8.RuneCountInString(ln)+1+utf8.RuneCountInString(word) > widest
 		c, _ := utf8.DecodeRuneInString(word)
-		if word != "" && full && unicode.IsLower(c) && !endsSentence.MatchString(ln) && (goesOn.MatchString(ln) || hangs.MatchString(next) || inside.MatchString(ln) || tellsAfterNumber(ln)) {
+		if word != "" && full && unicode.IsLower(c) && !endsSentence.MatchString(ln) && (goesOn.MatchString(ln) || hangs.MatchString(next) || inside.MatchString(ln) || tellsAfterNumber(ln) && !en.Tells(next)) {
 			return widest
 		}
 	}
@@ -109,7 +109,7 @@ func wrapsInto(ln, next string, widest int, prose, column bool) bool {
 	case goesOn.MatchString(ln), hangs.MatchString(next), strings.Count(ln, "(") > strings.Count(ln, ")"):
 		return prose || unicode.IsLower(c) || goesOn.MatchString(ln) && unicode.IsDigit(c) && prose
 	case prose:
-		return unicode.IsLower(c) || unicode.IsDigit(c)
+		return unicode.IsLower(c) && !en.Tells(next) || unicode.IsDigit(c) // a line that tells to do something begins itself
 	}
 	return false
 }

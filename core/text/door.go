@@ -38,7 +38,8 @@ const leastShouted = 40
 // written in capitals throughout becomes sentences. What is plain stays as it is, byte for byte.
 func Open(s string) Door {
 	o := opener{src: s, upper: shouted(s)}
-	if !o.upper && plain(s) {
+	o.loud = o.upper
+	if !o.upper && plain(s) && !loudLine(s) {
 		return Door{Text: s}
 	}
 	o.out.Grow(len(s))
@@ -93,6 +94,36 @@ func shouted(s string) bool {
 	return letters >= leastShouted && float64(upper) >= shout*float64(letters)
 }
 
+// leastLoud is of how many words and letters a line is that counts as written in capitals by itself: a heading has fewer.
+const (
+	leastLoud  = 4
+	loudInLine = 16
+)
+
+// loud reports whether a line is written in capitals, and long enough to be read as a sentence.
+func loud(line string) bool {
+	letters := 0
+	for _, c := range line {
+		if unicode.IsLower(c) {
+			return false
+		}
+		if unicode.IsUpper(c) {
+			letters++
+		}
+	}
+	return letters >= loudInLine && len(strings.Fields(line)) >= leastLoud
+}
+
+// loudLine reports whether any line of a text is.
+func loudLine(s string) bool {
+	for line := range strings.Lines(s) {
+		if loud(line) {
+			return true
+		}
+	}
+	return false
+}
+
 // opener is a text while it is made plain.
 type opener struct {
 	src   string
@@ -100,6 +131,7 @@ type opener struct {
 	out   strings.Builder
 	at    []int
 	upper bool // it is written in capitals
+	loud  bool // all of the text is
 	begun bool // the sentence has a letter
 	after rune // the letter or sign before
 }
@@ -118,6 +150,8 @@ func (o *opener) next() {
 	rest := o.src[o.n:]
 	if o.n == 0 || o.src[o.n-1] == '\n' {
 		o.begun, o.after = false, 0
+		line, _, _ := strings.Cut(rest, "\n")
+		o.upper = o.loud || loud(line)
 		if to := quoted(rest); to > 0 {
 			o.n += to
 			return

@@ -25,7 +25,8 @@ func TestOddSignsBecomePlain(t *testing.T) {
 		{"entities", "1&frac12;&nbsp;cups &amp; salt &unknown; & so", "1½ cups & salt &unknown; & so"},
 		{"capitals", card, "Apple squares\n200g plain flour\n2 T butter\n1 L milk\nMix it. Bake at 180C or 350°F for 30 minutes! Cool."},
 		{"few capitals", "SERVES 12", "SERVES 12"},
-		{"a few words small", strings.ToLower(card[:20]) + card[20:], strings.ToLower(card[:20]) + card[20:]},
+		{"a line in capitals", "Farls\nSIFT FLOUR AND SALT. POUR IN MILK.\nFOR THE TOP\nMix it.", "Farls\nSift flour and salt. Pour in milk.\nFOR THE TOP\nMix it."},
+		{"a few words small", strings.ToLower(card[:20]) + card[20:36], strings.ToLower(card[:20]) + card[20:36]},
 	} {
 		got := Open(c.in)
 		assert.Equal(t, c.want, got.Text, c.name)
