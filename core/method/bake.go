@@ -73,7 +73,7 @@ func Timed(tasks []Task, a Answer) []Task {
 				continue
 			}
 			heated = true
-			t.Oven, t.Text = a.Oven, "Heat the oven to "+a.Heat+"."+besides(t.Written)
+			t.Oven, t.Text = a.Oven, heatWith(t.Written, a.Heat)+besides(t.Written)
 		case Line:
 			if ungreased.In(t.Text) {
 				break
@@ -106,6 +106,25 @@ func Timed(tasks []Task, a Answer) []Task {
 var ungreased = en.SignOf("ungreased")
 
 var tinName = en.SignOf("tin-name")
+
+// heatWith is a step that heats the oven, with its new figure and with what stands in the oven meanwhile: a skillet, a stone.
+func heatWith(written, heat string) string {
+	first, _, _ := strings.Cut(written, ". ")
+	said := "Heat the oven to " + heat
+	_, _, to, ok := measure.FindOven(first)
+	if at := strings.Index(first[min(to, len(first)):], " with "); ok && at >= 0 {
+		if with := strings.TrimRight(first[to+at:], " ."); !figures.In(strings.TrimPrefix(with, " with")) || emptyPan.In(with) {
+			said += with
+		}
+	}
+	if from, _, found := preheats.Place(first); found && from > 0 && emptyPan.In(first[:from]) { // "put a skillet in the oven and preheat to 425°F"
+		return phrase.Sentence(phrase.Capital(strings.TrimRight(first[:from], " ,"))) + " " + said + "."
+	}
+	return said + "."
+}
+
+// emptyPan names what is heated empty, and preheats begins that.
+var emptyPan, preheats = en.SignOf("empty-pan"), en.SignOf("and-preheat")
 
 // besides is what a step says after its oven that has no figure of it: "Slice thinly."
 func besides(written string) string {

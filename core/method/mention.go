@@ -286,8 +286,11 @@ func (n *names) all(text string) []mention {
 	for _, at := range sets.FindAllStringSubmatchIndex(text, -1) {
 		for g := 1; g <= 4; g++ {
 			if at[2*g] >= 0 && !taken[at[2*g]] {
-				if g == 4 { // "mix dry": the verb is no part of the name
+				if g == 4 { // "mix dry": the verb is no part of the name, and "ingredients" is
 					at[0] = at[8]
+					if rest := strings.TrimPrefix(low[at[1]:], " "); strings.HasPrefix(rest, "ingredients") {
+						at[1] += len(" ingredients")
+					}
 				}
 				kind := low[at[2*g]:at[2*g+1]]
 				if kind == "liquid" {
@@ -322,9 +325,7 @@ var withPart = en.SignOf("with-part")
 
 // ofPart is the part of the recipe that a clause makes by its name: all that no other clause names of it.
 func (n *names) ofPart(low string) mention {
-	if !makesPart.In(low) {
-		return mention{}
-	}
+	makes := makesPart.In(low)
 	for _, p := range n.r.Parts {
 		name := p.Name
 		for _, lead := range []string{"for the ", "for ", "the "} {
@@ -342,6 +343,7 @@ func (n *names) ofPart(low string) mention {
 		switch rest := low[end:]; {
 		case strings.HasPrefix(rest, " ingredients"):
 			return mention{from: at + 1, name: at + 1, to: end + len(" ingredients"), set: wholeSet + p.Name}
+		case !makes:
 		case rest == "" || !unicode.IsLetter(rune(rest[0])) && !strings.HasPrefix(rest, " sugar"):
 			return mention{from: at + 1, name: at + 1, to: end, set: partSet + p.Name}
 		}

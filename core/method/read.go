@@ -148,7 +148,7 @@ func (rd *reading) joins(k int, verb Verb, text string, sameSentence bool) bool 
 	case verb == Bake && t.Verb == Bake && t.Wait.Source != Written && t.Oven == 0:
 		rd.details(t, text)
 		return true
-	case verb == Simmer && t.Verb == Bake && t.Wait.Max == 0 && heatsUp.In(text): // an empty pan in the oven, to get hot
+	case (verb == Simmer && heatsUp.In(text) || verb == Heat && sameSentence) && t.Verb == Bake && t.Wait.Max == 0: // an empty pan in the oven, to get hot
 		t.Verb = Heat
 		rd.details(t, text)
 		return true

@@ -257,7 +257,7 @@ func (r *reading) shared(p piece) (parts []piece, each bool) {
 		unit.Kind == measure.NoUnit && n > 0 && !each {
 		return nil, false
 	}
-	if m, ok := r.find(rest); ok && m.Confidence >= larder.SureEnough {
+	if m, ok := r.find(rest); ok && m.Confidence >= larder.SureEnough && !each {
 		return nil, false
 	}
 	if plain, mixed := strings.CutPrefix(names[0], "mixed "); mixed { // mixed nuts are one thing, "mixed walnuts and sultanas" two

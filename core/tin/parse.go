@@ -375,6 +375,9 @@ func holding(t string, count int) (Reading, bool) {
 	return out, true
 }
 
+// leastDish is how deep a dish is at least, cm. Source: practice.
+const leastDish = 3.0
+
 // ThatHolds is the standard tin of a shape that holds within 4 % of a volume, else one of the usual proportions. Source:
 // calculated from the catalogue's tins.
 func ThatHolds(s Shape, v measure.Millilitres, count int) Tin {
@@ -384,7 +387,7 @@ func ThatHolds(s Shape, v measure.Millilitres, count int) Tin {
 			like = std
 		}
 	}
-	if close(float64(like.Volume), float64(v)) {
+	if close(float64(like.Volume), float64(v)) && !(s == Sheet && like.Depth < leastDish) { // a dish is no tray for a roll
 		return withCount(like, count)
 	}
 	round := func(x float64) float64 { return math.Round(10*x) / 10 }

@@ -300,13 +300,16 @@ func hasLead(t []text.Token) bool {
 	return len(t) > 0 && (t[0].Is(aLead|manner) || sign("leads").Match(head(t, lookAhead)))
 }
 
+// isArticle reports whether a word stands before a thing, so that no verb follows it: "in a separate bowl".
+func isArticle(t *text.Token) bool { return t.Text == "the" || t.Text == "a" || t.Text == "an" }
+
 // leads reports whether words lead up to what is to be done: "In a large bowl whisk …".
 func leads(t []text.Token) bool {
 	if !hasLead(t) {
 		return false
 	}
 	for n := range t[:min(len(t), mostAhead)] {
-		if n > 0 && opens(t[n:]) {
+		if n > 0 && !isArticle(&t[n-1]) && opens(t[n:]) {
 			return true
 		}
 	}
@@ -342,7 +345,7 @@ func deedAt(t []text.Token, starts bool) (n int, ok bool) {
 		}
 	}
 	for k := 1; k < len(t) && k < mostAhead; k++ {
-		if t[k-1].Kind == text.Mark && t[k-1].Text != "," || t[k-1].Text == "the" || t[k-1].Text == "a" || t[k-1].Text == "an" || !opensClause(t[k:], false) {
+		if t[k-1].Kind == text.Mark && t[k-1].Text != "," || isArticle(&t[k-1]) || !opensClause(t[k:], false) {
 			continue
 		}
 		if k+1 < len(t) || t[k-1].Text == "," || sign("before-a-verb").Match(t[k-1:k]) {
