@@ -129,7 +129,7 @@ var emptyPan, preheats = en.SignOf("empty-pan"), en.SignOf("and-preheat")
 // besides is what a step says after its oven that has no figure of it: "Slice thinly."
 func besides(written string) string {
 	_, rest, _ := strings.Cut(written, ". ")
-	if rest == "" || figures.In(rest) {
+	if _, _, _, hot := measure.FindOven(rest); rest == "" || hot || len(en.Times(rest)) > 0 {
 		return ""
 	}
 	return " " + phrase.Sentence(strings.TrimSpace(rest))

@@ -197,7 +197,8 @@ func TestWhatNobodyWritesIsAdded(t *testing.T) {
 		assert.True(t, heat >= 0 && heat < bake, c.name)
 		assert.Positive(t, float64(tasks[bake].Oven), c.name)
 		assert.Positive(t, tasks[bake].Wait.Max, c.name)
-		assert.GreaterOrEqual(t, at(method.Cool, method.CoolTin), 0, c.name)
+		warm := slices.ContainsFunc(c.r.Steps, func(s recipe.Step) bool { return strings.Contains(strings.ToLower(s.Text), "serve warm") })
+		assert.Equal(t, !warm, at(method.Cool, method.CoolTin) >= 0, "%s: what is eaten warm is not cooled", c.name)
 		if line := at(method.Line); line >= 0 {
 			assert.Less(t, line, bake, c.name)
 		}
@@ -361,5 +362,24 @@ func TestPropertiesOfVerbs(t *testing.T) {
 		for p := method.Mixes; p <= method.MayCook; p <<= 1 {
 			assert.Equal(t, slices.Contains(want, p), v.Is(p), "%s %d", v, p)
 		}
+	}
+}
+
+// Nobody puts on a rack what the writer leaves elsewhere; what is done with it warm is done where it stands.
+func TestTheWrittenWordCools(t *testing.T) {
+	for end, want := range map[string]string{
+		"Serve warm.": "", "Best eaten warm.": "", "Wrap in a clean tea towel.": "", "Hang upside down.": "", "Leave with the oven door ajar.": "",
+		"Spoon the syrup over the hot cake.": "Let it cool.", "Brush with milk while still warm.": "Let it cool.", "Cut into 9 squares.": "Cool on a rack.",
+		"Serve with warm custard.": "Cool on a rack.",
+	} {
+		rd, err := reader.Read("Squares\n200 g flour\n2 eggs\n50 g golden syrup\n\nMethod\nMix. Pour into a 20 cm square tin. Bake at 180 C for 30 minutes. "+end, reader.Options{})
+		require.NoError(t, err)
+		got := ""
+		for _, x := range method.Read(rd.Recipe, larder.Builtin()) {
+			if x.Inferred && x.Verb == method.Cool {
+				got = x.Text
+			}
+		}
+		assert.Equal(t, want, got, end)
 	}
 }
