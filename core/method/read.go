@@ -219,6 +219,9 @@ func (rd *reading) early() {
 	}
 }
 
+// mostHands is how long anybody works at one thing, minutes; what takes longer waits. Source: practice.
+const mostHands = 90
+
 // details reads the times, the heat, the place and the sign of a clause.
 func (rd *reading) details(t *Task, text string) {
 	u := usuals[t.Verb]
@@ -237,7 +240,8 @@ func (rd *reading) details(t *Task, text string) {
 		case t.Verb == Bake && len(ds) > 1:
 			m = ds[0].Minutes
 			t.Wait = Time{m, Written}
-		case u.Wait.Max == 0 && t.Verb != Bake && t.Verb != BakeBlind: // by hand
+		case m.Max > mostHands && t.Verb.Is(Afterwards) && u.Wait.Max == 0: // "keeps 4 to 5 days" says how long it is good
+		case u.Wait.Max == 0 && t.Verb != Bake && t.Verb != BakeBlind && m.Max <= mostHands: // by hand
 			t.Hands = Time{m, Written}
 		default:
 			t.Wait = Time{m, Written}
