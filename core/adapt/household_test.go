@@ -166,7 +166,7 @@ func TestWhatHouseholdsAskMost(t *testing.T) {
 		{"keto carrot squares", "carrot", "diet=keto", grams{"plain-flour": gone, "almond-flour": {180, 260}, "egg": {140, 260}, "sunflower-oil": {0, 100}}, []string{}, swap.Workable},
 		{"eggless yogurt cake", "yogcake", "diet=egg-free", grams{"egg": gone, "baking-powder": {9, 15}}, []string{}, swap.Experiment},
 		{"dairy-free yogurt cake", "yogcake", "diet=dairy-free", grams{"yogurt": gone, "egg": {140, 160}}, []string{}, swap.WellTried},
-		{"vegan cocoa cake", "choc", "diet=vegan", grams{"egg": gone, "buttermilk": gone, "baking-soda": {2.4, 5.2}}, []string{"Into the oven at once", "does not curdle"}, swap.WellTried},
+		{"vegan cocoa cake", "choc", "diet=vegan", grams{"egg": gone, "buttermilk": gone, "baking-soda": {2.4, 5.2}}, []string{"Bake it at once", "does not curdle"}, swap.WellTried},
 		{"gluten-free cocoa cake", "choc", "diet=gluten-free", grams{"plain-flour": gone, "buttermilk": {235, 260}}, []string{"No rest for it: the soda has begun to work"}, swap.WellTried},
 		{"gluten-free biscuits", "biscuits", "diet=gluten-free", grams{"gf-blend": {140, 160}, "xanthan": {0, 0.8}, "butter": {110, 130}}, []string{"Chill the dough 30 minutes"}, swap.WellTried},
 		{"vegan biscuits", "biscuits", "diet=vegan", grams{"butter": gone, "egg": gone, "plant-block": {110, 130}}, []string{}, swap.WellTried},

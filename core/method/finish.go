@@ -68,7 +68,7 @@ func (rw *rewriting) soured() {
 	if !soda || !sour || rw.hurried || slices.ContainsFunc(rw.out, saysAtOnce) {
 		return
 	}
-	rw.lastWork("Into the oven at once: the soda begins to work as soon as the soured drink meets it")
+	rw.lastWork("Bake it at once: the soda begins to work as soon as the soured drink meets it")
 	rw.bindBefore(rw.place(Bake), "")
 }
 
