@@ -28,6 +28,7 @@ func TestWhichLineAStepMeans(t *testing.T) {
 		{"a part piped", "300 g flour\n7 g yeast\n200 ml milk\nCross: 75 g flour, 75 ml water", "Knead flour, yeast and milk. Pipe the cross. Bake.", "knead flour yeast milk; ice flour water"},
 		{"iced", "200 g flour\n100 g butter\n1 egg\n\nRoyal icing\n1 egg white\n200 g icing sugar", "Rub butter into flour, add egg. Bake. Cool and ice.", "rub-in butter flour; mix egg; cool white icing"},
 		{"the filling's butter", "Dough\n300 g flour\n40 g butter\n150 ml milk\n\nFilling\n60 g butter\n80 g brown sugar", "Mix flour, butter and milk. Roll out, spread butter, sprinkle sugar. Bake.", "mix flour 40-butter milk; top 60-butter; top sugar"},
+		{"a part with a word beside it", "Poolish (night before)\n100 g strong flour\n100 g water\n\nDough\n400 g strong flour\n240 g water", "Stir the poolish together, leave 12 hours. Mix the poolish with flour and water.", "mix 100-flour 100-water; mix 400-flour 240-water"},
 		{"both flours", "100 g rye flour\n200 g plain flour\n200 ml water", "Mix the flours with the water. Dust with rye flour.", "mix rye flour water"},
 	} {
 		t.Run(c.name, func(t *testing.T) {

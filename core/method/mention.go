@@ -331,6 +331,7 @@ func (n *names) ofPart(low string) mention {
 		for _, lead := range []string{"for the ", "for ", "the "} {
 			name = strings.TrimPrefix(name, lead)
 		}
+		name, _, _ = strings.Cut(name, " (") // "poolish (night before)"
 		name = strings.TrimSuffix(name, "s") // "cupcake ingredients" of the cupcakes
 		at := strings.Index(low, " "+name)
 		if name == "" || at < 0 || withPart.In(low[:at]) { // "with the sponge": it is made already

@@ -408,6 +408,7 @@ const mostHeading = 4
 // or says what it is ("Lemon curd" over egg yolks and sugar) or what the recipe is ("Cupcakes" of lemon cupcakes).
 func (r *reading) headsPart(all []piece, n int) bool {
 	p := all[n]
+	p.text, _, _ = strings.Cut(p.text, " (") // "Poolish (night before)"
 	words := en.Words(p.text)
 	if len(words) == 0 || len(words) > mostHeading || n+1 >= len(all) || p.list || words[0].Text == "for" {
 		return false

@@ -4,6 +4,7 @@ import "strings"
 
 // NamesPart reports whether a text names a part of a recipe by its heading: "pipe the cross" of "cross", "ice" of "royal icing".
 func NamesPart(text, heading string) bool {
+	heading, _, _ = strings.Cut(heading, "(")
 	want := Words(heading)
 	if len(want) == 0 {
 		return false

@@ -18,6 +18,8 @@ func TestNamesOfParts(t *testing.T) {
 		{"Add the nice nuts", "icing", false},
 		{"Mix the sponge", "main dough", false},
 		{"Bake", "", false},
+		{"Stir the poolish", "poolish (night before)", true},
+		{"The night before", "poolish (night before)", false},
 	} {
 		assert.Equal(t, c.want, NamesPart(c.text, c.heading), "%s in %s", c.heading, c.text)
 	}
