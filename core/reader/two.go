@@ -311,6 +311,10 @@ func (r *reading) listed(p piece) (head string, parts []piece) {
 	if at == 0 && (looksLikeStep(p) || len(p.text) > 300) {
 		return "", nil
 	}
+	parted := listSplit.FindAllStringIndex(p.text[at:], -1)
+	if head == "" && len(parted) < leastListed-1 {
+		return "", nil
+	}
 	from, amounts := at, 0
 	cut := func(to int) {
 		text := strings.TrimSpace(p.text[from:to])
@@ -320,7 +324,7 @@ func (r *reading) listed(p piece) (head string, parts []piece) {
 			parts = append(parts, of)
 		}
 	}
-	for _, s := range append(listSplit.FindAllStringIndex(p.text[at:], -1), []int{len(p.text) - at, len(p.text) - at}) {
+	for _, s := range append(parted, []int{len(p.text) - at, len(p.text) - at}) {
 		next := p.text[at+s[1]:]
 		if s[1] < len(p.text)-at && !beginsLine(next) {
 			continue // "ground" belongs to the walnuts before it
