@@ -81,19 +81,6 @@ var (
 	hotFat           = en.SignOf("hot-fat")
 )
 
-// words is all that a recipe tells to do.
-func wordsOf(r *recipe.Recipe) string {
-	var b strings.Builder
-	b.WriteString(r.Title + ". ")
-	for _, s := range r.Steps {
-		b.WriteString(s.Text + ". ")
-	}
-	for _, n := range r.Notes {
-		b.WriteString(n + ". ")
-	}
-	return b.String()
-}
-
 // Of is what a recipe is heated with: another device where its words name one and no oven. An oven's words win: what is melted
 // in a microwave and baked at 180 °C is baked. A lidded pot stands in an oven.
 func Of(r *recipe.Recipe) Device {
@@ -111,7 +98,7 @@ func All() []Device { return slices.Clone(devices) }
 
 // Read is what the words of a recipe say that it is heated with.
 func Read(r *recipe.Recipe) Device {
-	all := en.Words(wordsOf(r))
+	all := en.Words(r.Words())
 	oven := anOven.BesideIn(noOven, all)
 	for _, d := range devices {
 		if oven && !d.Foretold || !d.words.Match(all) || d.and.Phrase != nil && !d.and.Match(all) {
@@ -142,7 +129,7 @@ func bakesElsewhere(r *recipe.Recipe, d Device) bool {
 }
 
 // BurntPaper reports whether a recipe heats its tin empty or with fat, or wants it ungreased: then nothing lines it.
-func BurntPaper(r *recipe.Recipe) bool { return hotFat.In(wordsOf(r)) }
+func BurntPaper(r *recipe.Recipe) bool { return hotFat.In(r.Words()) }
 
 // Cooks reports whether a sentence is the one in which it cooks.
 func (d Device) Cooks(sentence string) bool { return d.cooks.Phrase != nil && d.cooks.In(sentence) }

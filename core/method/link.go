@@ -138,7 +138,7 @@ func (rd *reading) namesLineOf(n int, part string) bool {
 	})
 }
 
-// Roles whose verb makes what they are of: a part that no task names is what "ice" spreads.
+// roleVerbs are the verbs that do what a part is for: a part that no task names is what "ice" spreads. Source: practice.
 var roleVerbs = map[recipe.Role][]Verb{recipe.Icing: {Ice, Top}, recipe.Glaze: {Brush, Top, Ice}, recipe.Topping: {Top}, recipe.Filling: {Ice, Fill}}
 
 // byPart gives a part of which nothing is used to the task that names it, or does what it is for: "pipe the cross", "cool and ice".

@@ -215,7 +215,7 @@ func (rd *reading) usual(in device.Device) {
 		rd.find("", Line) < 0 && len(rd.r.Tins) > 0 && !rd.sheetReady() && !device.BurntPaper(rd.r) && !in.Other() {
 		rd.add(Task{Verb: Line, Text: "Grease and line the tin."}, min(rd.before(Heat)+1, rd.before(Fill), len(rd.tasks)))
 	}
-	if rd.find("", Cool, CoolTin) < 0 && !uncooled.In(wordsOf(rd.r)) {
+	if rd.find("", Cool, CoolTin) < 0 && !uncooled.In(rd.r.Words()) {
 		last := 0
 		for n, t := range rd.tasks {
 			if t.Verb == Bake || t.Verb == Test || t.Verb == Tent || t.Verb == Turn {
@@ -226,7 +226,7 @@ func (rd *reading) usual(in device.Device) {
 			last++ // what is done with it warm comes first
 		}
 		text := "Cool on a rack."
-		if doneWarm.In(wordsOf(rd.r)) { // something is done with it warm, where it stands
+		if doneWarm.In(rd.r.Words()) { // something is done with it warm, where it stands
 			text = "Let it cool."
 		}
 		rd.add(Task{Verb: Cool, Text: text}, last+1)
@@ -236,18 +236,6 @@ func (rd *reading) usual(in device.Device) {
 // uncooled tells that the writer does not let it cool on a rack: it is eaten warm, wrapped in a towel, hung upside down or left in the oven;
 // doneWarm that something is done with it while it is warm.
 var uncooled, doneWarm = en.SignOf("uncooled"), en.SignOf("done-warm")
-
-// wordsOf is all that a recipe tells to do.
-func wordsOf(r *recipe.Recipe) string {
-	var b strings.Builder
-	for _, s := range r.Steps {
-		b.WriteString(s.Text + ". ")
-	}
-	for _, n := range r.Notes {
-		b.WriteString(n + ". ")
-	}
-	return b.String()
-}
 
 // sheetReady reports whether all is baked on a sheet of which the writer says that it is floured.
 func (rd *reading) sheetReady() bool {

@@ -204,6 +204,11 @@ func mustUsuals() map[Verb]Usual {
 			Bound: row[9] == "yes", Asks: row[10], Props: props, Source: fact.Source(row[12]),
 		}
 	}
+	for _, does := range append(en.Deeds(), en.Work) {
+		if _, known := out[Verb(does)]; !known {
+			panic(fmt.Sprintf("text/en/data/deed.csv: %s is no verb of method/data/verb.csv", does))
+		}
+	}
 	return out
 }
 

@@ -1,6 +1,9 @@
 package recipe
 
-import "slices"
+import (
+	"slices"
+	"strings"
+)
 
 // Role is what a part of a recipe is to the whole. It is settled once, where the text is read.
 type Role string
@@ -61,6 +64,19 @@ var uses = []Use{In, On, Brush, Dust, OfTin, Serve}
 
 // Known reports whether u is one of the uses.
 func (u Use) Known() bool { return slices.Contains(uses, u) }
+
+// Words is all that a recipe says beside its list: title, steps and notes.
+func (r *Recipe) Words() string {
+	var b strings.Builder
+	b.WriteString(r.Title + ". ")
+	for _, s := range r.Steps {
+		b.WriteString(s.Text + ". ")
+	}
+	for _, n := range r.Notes {
+		b.WriteString(n + ". ")
+	}
+	return b.String()
+}
 
 // Topping reports whether the line is eaten beside the batter or spread on it rather than mixed in: of an icing's part, or "to glaze".
 func (l Line) Topping() bool { return l.Use != In || l.Role.Aside() }

@@ -12,23 +12,22 @@ type Class uint32
 // Lexicon is the words of a language with what each may be: a verb, a tool, a state. One word may be several things.
 type Lexicon struct {
 	words   map[string]Class
-	lemmas  map[string]string
 	classes map[string]Class // by name
 }
 
-// ReadLexicon reads a table of words: word, lemma ("" for the word itself), classes parted by blanks, source. Errors name the file and line.
+// ReadLexicon reads a table of words: words parted by blanks, their classes, source. Errors name the file and line.
 func ReadLexicon(name, file string) (*Lexicon, error) {
 	rows, err := csv.NewReader(strings.NewReader(file)).ReadAll()
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", name, err)
 	}
-	l := &Lexicon{words: map[string]Class{}, lemmas: map[string]string{}, classes: map[string]Class{}}
+	l := &Lexicon{words: map[string]Class{}, classes: map[string]Class{}}
 	for n, row := range rows[1:] {
-		if row[3] == "" || row[2] == "" {
+		if row[2] == "" || row[1] == "" {
 			return nil, fmt.Errorf("%s:%d: want classes and a source", name, n+2)
 		}
 		var of Class
-		for _, c := range strings.Fields(row[2]) {
+		for _, c := range strings.Fields(row[1]) {
 			if l.classes[c] == 0 {
 				if len(l.classes) == 32 {
 					return nil, fmt.Errorf("%s:%d: %s is one class too many", name, n+2, c)
@@ -42,9 +41,6 @@ func ReadLexicon(name, file string) (*Lexicon, error) {
 				return nil, fmt.Errorf("%s:%d: %s stands there twice", name, n+2, w)
 			}
 			l.words[w] = of
-			if row[1] != "" {
-				l.lemmas[w] = row[1]
-			}
 		}
 	}
 	return l, nil
@@ -55,14 +51,6 @@ func (l *Lexicon) Class(name string) Class { return l.classes[name] }
 
 // Is reports whether a word is of a class.
 func (l *Lexicon) Is(word string, c Class) bool { return l.words[word]&c != 0 }
-
-// Lemma is the word that another is a form of, or the word.
-func (l *Lexicon) Lemma(word string) string {
-	if m, ok := l.lemmas[word]; ok {
-		return m
-	}
-	return word
-}
 
 // Words cuts a text into tokens that know their classes. A hyphen within a word is none: "egg-wash" is "egg wash"; what an apostrophe cuts off
 // a word goes with it: "don't", "cake's" is "cake".

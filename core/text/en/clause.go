@@ -284,7 +284,7 @@ func endsInResult(t []text.Token) bool {
 // isIntro is a clause that says what the next is for: "To make the dough".
 func isIntro(t []text.Token) bool {
 	end, ok := sign("intro").At(t, 0)
-	if !ok || end >= len(t) || t[len(t)-1].To-t[end].From > 24 {
+	if !ok || end >= len(t) || t[len(t)-1].To-t[end].From > longestThing {
 		return false
 	}
 	for _, w := range t[end:] {
@@ -316,6 +316,13 @@ func leads(t []text.Token) bool {
 	return false
 }
 
+// longestCall is how long what a step calls itself may be, in bytes ("Second rise: …"), and longestThing what it is for ("to make the dough").
+// Source: practice, the writers of the corpus.
+const (
+	longestCall  = 28
+	longestThing = 24
+)
+
 // longestIntro is how long what a sentence is for may be, in bytes, before its comma: "To make the filling, mix".
 const longestIntro = 40
 
@@ -324,7 +331,7 @@ func deedAt(t []text.Token, starts bool) (n int, ok bool) {
 	if opensClause(t, starts) {
 		return 0, true
 	}
-	for k := 1; k < len(t) && t[k].From-t[0].From < 28; k++ { // "Tangzhong: whisk …"
+	for k := 1; k < len(t) && t[k].From-t[0].From < longestCall; k++ { // "Tangzhong: whisk …"
 		if t[k].Text == ":" && t[0].Kind == text.Word && t[k].From-t[0].From > 2 {
 			at, ok := deedAt(t[k+1:], true)
 			return k + 1 + at, ok
