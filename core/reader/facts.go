@@ -199,21 +199,10 @@ type sentence struct {
 	at   int
 }
 
-// sentences splits a piece after full stops and semicolons that end a sentence.
-func sentences(p piece) []sentence {
-	var out []sentence
-	from := 0
-	for i := 0; i < len(p.text); i++ {
-		end := p.text[i] == ';' || p.text[i] == '!' ||
-			p.text[i] == '.' &&
-				(i+1 == len(p.text) || p.text[i+1] == ' ' && !(i+2 < len(p.text) && p.text[i+2] >= 'a' && p.text[i+2] <= 'z'))
-		if end {
-			out = append(out, sentence{p.text[from : i+1], p.at + from})
-			from = i + 1
-		}
-	}
-	if from < len(p.text) {
-		out = append(out, sentence{p.text[from:], p.at + from})
+// sentences are those of a piece, with their places in the text.
+func sentences(p piece) (out []sentence) {
+	for _, s := range en.Sentences(p.text) {
+		out = append(out, sentence{p.text[s.From:s.To], p.at + s.From})
 	}
 	return out
 }

@@ -39,7 +39,10 @@ func Sentences(s string) []Span {
 			}
 			rest := strings.TrimLeft(s[n+1:], " ")
 			next, _ := utf8.DecodeRuneInString(rest)
-			if rest != "" && !unicode.IsUpper(next) && shortened[lastWord(s[from:n])] {
+			if n > 0 && s[n-1] == '.' && unicode.IsLower(next) { // "170C fan... no, 180C"
+				continue
+			}
+			if rest != "" && !unicode.IsUpper(next) && shortened[lastWord(s[from:n])] && !oven(rest) {
 				continue
 			}
 			put(n + 1)
@@ -47,6 +50,15 @@ func Sentences(s string) []Span {
 	}
 	put(len(s))
 	return out
+}
+
+// oven reports whether a text begins with what an oven is set to: "30 mins. 200 C".
+func oven(s string) bool {
+	n := 0
+	for n < len(s) && s[n] >= '0' && s[n] <= '9' {
+		n++
+	}
+	return n == 3
 }
 
 // lastWord is the last run of letters and points of a text, in lower case.
@@ -260,6 +272,8 @@ func holdsOn(left, right []text.Token, starts, and bool) bool {
 	case sign("state-not-deed").Match(head(right, 1)) && endsInResult(left): // "until risen and set"
 		return true
 	case isIntro(left):
+		return true
+	case bareBake(right) && sign("untimed-bake").Match(head(left, 1)) && !sign("timed").Match(left): // "bake in a moderate oven, gas mark 4, for 50 minutes"
 		return true
 	}
 	return !opensClause(left, starts) && !leads(left) && !BareTin(left) // no task yet: "with the butter, beat"

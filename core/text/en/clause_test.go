@@ -19,6 +19,9 @@ func TestSentences(t *testing.T) {
 		"Wait! Is it risen? Bake; cool.\nServe": "Wait!|Is it risen?|Bake;|cool.|Serve",
 		"He said “bake.” Now":                   "He said “bake.|” Now",
 		"e.g. butter":                           "e.g. butter",
+		"170C fan... no, 180C. Cool":            "170C fan... no, 180C.|Cool",
+		"Leave 30 mins. 200 C, 45 mins.":        "Leave 30 mins.|200 C, 45 mins.",
+		"Rest 1 hr. 10 min. more":               "Rest 1 hr. 10 min. more",
 		"a!b":                                   "a!b",
 		"":                                      "",
 	} {
